@@ -21,11 +21,11 @@ from bicentra.core.base.records import replace
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).resolve().parent))
 
-from bicentra.core.certainty.assess import assess
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.search.clock import search_clock
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.assess import assess
 from bicentra.study.document.starting import demo_job
 from drag_bench import rows
 from measure import in_loops, line, plain_loop, text
@@ -74,7 +74,7 @@ def bench_turns(job: Job) -> dict[str, object]:
 def bench_picture(job: Job) -> list[dict[str, object]]:
     """The picture in space at 1280 by 800, sharp and as it is shown while it is turned."""
     from bicentra.app.bracket.raster import Eye, render
-    from bicentra.core.drawing.solid_scene import solid_scene
+    from bicentra.core.drawing.views.solid_scene import solid_scene
 
     scene = solid_scene(solve(job))
     inks = {body.ink: (100, 120, 140) for body in scene.bodies}
@@ -156,7 +156,7 @@ def bench_kinds() -> list[dict[str, object]]:
 
 _SOLID = """
 import time
-from bicentra.core.proposals import find_bracket
+from bicentra.core.evaluation.own_bracket import find_bracket
 from bicentra.formats.solids import step_bytes
 from bicentra.study.document.starting import demo_job
 parts = find_bracket(demo_job(), "stepped-plate").bracket.parts
@@ -171,7 +171,7 @@ def bench_bracket(job: Job) -> list[dict[str, object]]:
     """Plate, families, solid and workshop drawing."""
     from bicentra.core.bracket.assembly import assemble
     from bicentra.core.bracket.plate import shape_plate
-    from bicentra.core.kinds import propose
+    from bicentra.core.options import propose
     from bicentra.study.papers.solids import solid_file, workshop_file
 
     stepped = with_edits(job, (("bracket.family", "stepped-plate"),))

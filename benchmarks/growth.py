@@ -17,13 +17,13 @@ from pathlib import Path
 import numpy as np
 
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.imprint import BLANK
+from bicentra.core.drawing.sheets.imprint import BLANK
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.bounds import MOST_ITEMS
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Caliper, Job, Obstacle, Rotor
 from bicentra.core.parts.library import Item
 from bicentra.core.parts.survey import FaceReadings, Spot, SweepReading
-from bicentra.core.solution import solve
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.runout import analyse
 from bicentra.data import data_path

@@ -2,9 +2,8 @@
 
 from pathlib import Path
 
-from bicentra.core.base.wording import value_text
-
 from bicentra.core.base.registry import KINDS, Limit
+from bicentra.core.base.wording import value_text
 
 HEAD = """# Every limit and its source
 

@@ -15,15 +15,15 @@ from collections.abc import Iterator
 
 from bicentra.core.base.errors import BicentraError, ExportError, JobError
 from bicentra.core.base.quantities import NUMBER
-from bicentra.core.drawing.imprint import BLANK
+from bicentra.core.drawing.sheets.imprint import BLANK
+from bicentra.core.evaluation.own_bracket import FAMILIES
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.edits import get_value, with_edits, with_value
 from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
-from bicentra.core.proposals import FAMILIES
-from bicentra.core.solution import Solution, solve
 from bicentra.formats.corner_report import check_object, check_text
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.study.document.starting import demo_job, empty_job

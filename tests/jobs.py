@@ -5,11 +5,11 @@ import random
 from bicentra.core.base.quantities import NUMBER
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.common import net_area
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import THREADS
-from bicentra.core.solution import Solution, solve
 
 
 def meeting(good: Job, spacing: float) -> Job:

@@ -5,23 +5,23 @@ from pathlib import Path
 import numpy as np
 import pytest
 import shapely
-from bicentra.app.bracket.kinds import KindRow
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt
 from PySide6.QtWidgets import QInputDialog, QToolButton
 from pytestqt.qtbot import QtBot
 
 from bicentra.app.bracket.bench import BracketBench
+from bicentra.app.bracket.kinds import KindRow
 from bicentra.app.bracket.raster import Eye, render
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
-from bicentra.core.drawing.solid_scene import Scene, SceneBody, prism, solid_scene
+from bicentra.core.drawing.views.solid_scene import Scene, SceneBody, prism, solid_scene
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import empty_job, example_vehicle
 from tests.app.conftest import Opener, drag, pointer
 from tests.jobs import meeting, net

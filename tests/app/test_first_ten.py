@@ -15,11 +15,11 @@ from bicentra.app.part_dialog import LibraryDialog
 from bicentra.app.sheets import FieldFinder
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import family_of
+from bicentra.core.evaluation.solution import solve
+from bicentra.core.inputs.required_inputs import wanted
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.validate import validate
-from bicentra.core.required_inputs import wanted
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import HELD, Start, demo_job, empty_job, new_vehicle
 from tests.app.conftest import Opener
 

@@ -14,9 +14,9 @@ from bicentra.app.drawing.view import DrawingView
 from bicentra.app.widgets.findings import room_of
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Finding, Verdict
-from bicentra.core.drawing.face_view import face_view
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 from bicentra.formats.svg import ROOM_MM, drawing_svg
 from tests.app.conftest import Opener
 

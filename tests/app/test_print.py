@@ -10,8 +10,8 @@ from pytestqt.qtbot import QtBot
 
 from bicentra.app.papers import PrintDialog
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 from bicentra.formats.pdf_pen import MARGIN, SHEETS
 from bicentra.study.document.starting import empty_job
 from tests.app.conftest import Opener

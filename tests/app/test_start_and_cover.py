@@ -7,6 +7,7 @@ from PySide6.QtCore import QPoint, QPointF, QSettings, Qt
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs
+from bicentra.app.bench_list import BENCHES
 from bicentra.app.cover.bench import CoverBench
 from bicentra.app.main import make_window
 from bicentra.app.panels.section import OutlineDialog
@@ -17,14 +18,16 @@ from bicentra.app.widgets.fields import QuantityField
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.registry import KINDS
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 from bicentra.study.document import store
-from bicentra.study.document.cover import ORDER, bench_of, bench_states, recent_job
+from bicentra.study.document.cover import bench_of, bench_states, recent_job
 from bicentra.study.document.starting import Start, demo_vehicle, empty_job, empty_vehicle, new_vehicle
 from bicentra.study.document.study import Study
 from tests.app.conftest import Opener
+
+ORDER = [bench.name for bench in BENCHES]
 
 
 @pytest.fixture
@@ -115,7 +118,7 @@ def test_every_finding_stands_on_one_bench(demo: Job) -> None:
     assert {bench_of(kind) for kind in KINDS} == set(ORDER) - {"cover"}
     solution = solve(demo)
     states = bench_states(demo, solution.findings)
-    assert states["cover"].open == sum(states[name].open for name in ORDER if name != "cover")
+    assert states["cover"].open == sum(state.open for name, state in states.items() if name != "cover")
     assert states["bracket"].verdict is Verdict.STOP and states["bracket"].text == "Stop, 2 open"
     assert bench_states(empty_job(), ())["survey"].text == "nothing measured here"
 
@@ -123,7 +126,7 @@ def test_every_finding_stands_on_one_bench(demo: Job) -> None:
 def test_the_rail_tells_by_shape_and_folds(open_window: Opener) -> None:
     """Names and states for who cannot see; marks alone in a low window; a click brings the bench."""
     window = open_window()
-    assert list(window.bench_bar.buttons) == list(ORDER)
+    assert list(window.bench_bar.buttons) == ORDER
     button = window.bench_bar.buttons["bracket"]
     assert button.accessibleName() == "Bench Bracket: Stop, 2 open" and not button.folded
     window.resize(900, 560)

@@ -8,15 +8,15 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QScrollArea, QWidget
 from pytestqt.qtbot import QtBot
 
 from bicentra.app import dialogs, workers
-from bicentra.app.benches import BENCHES
+from bicentra.app.bench_list import BENCHES
 from bicentra.app.panels.section import SHEETS
 from bicentra.app.papers import PrintDialog
 from bicentra.app.widgets.typed import ASKING, NotesField, Typed, TypedLine, is_wrong
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import CORNERS, Job
-from bicentra.core.solution import solve
 from bicentra.study.document import recovery, store
 from bicentra.study.document.photos import carry, folder_of
 from bicentra.study.document.starting import demo_vehicle

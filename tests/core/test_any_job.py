@@ -14,20 +14,20 @@ from bicentra.core.base.quantities import NUMBER
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.table import FAMILIES
-from bicentra.core.certainty.both_sides import text_of_both
-from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.made_view import made_view
-from bicentra.core.drawing.plate_sheet import plate_sheet
-from bicentra.core.drawing.section_view import section_view
-from bicentra.core.kinds import on_the_bench
+from bicentra.core.drawing.sheets.plate import plate_sheet
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.joint import joint_view
+from bicentra.core.drawing.views.made import made_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.evaluation.solution import solve
+from bicentra.core.options import on_the_bench
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.fields import Meaning, fields, meaning
 from bicentra.core.parts.job import Cutout, Dowel, Job, Parking, Pull
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.validate import validate
 from bicentra.core.search.clock import search_clock
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.both_sides import text_of_both
 from bicentra.formats.corner_report import check_object, check_text
 from bicentra.study.desks.shaping import taken_away
 from bicentra.study.document.starting import demo_job

@@ -8,6 +8,7 @@ import pytest
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.hydraulics.chain import Chain
 from bicentra.core.lineup.solids import stud_past_seat
 from bicentra.core.lineup.solve import line_up
@@ -18,7 +19,6 @@ from bicentra.core.parts.vehicle import Booster, Master, Valve
 from bicentra.core.search.clock import put_together
 from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.sweep import sweep_set
-from bicentra.core.solution import solve
 from bicentra.core.trialfit.move_diagnosis import unknown_thickness
 from bicentra.core.trialfit.pose import pose_of
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job

@@ -7,10 +7,10 @@ import pytest
 from bicentra.core.base.finding import Verdict, judge
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import Limit
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import CORNERS, Job, Obstacle
 from bicentra.core.parts.validate import validate
-from bicentra.core.solution import solve
 
 ASKED = (
     "tip-gap", "pad-overhang", "pad-inner-edge", "slot-gap", "axial-offset", "rotor-on-hub", "ligament", "edge-distance",

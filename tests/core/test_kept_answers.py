@@ -9,11 +9,11 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.families.table import FAMILIES
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.fields import fields
 from bicentra.core.parts.job import Fit, Job
 from bicentra.core.parts.validate import validate
-from bicentra.core.solution import Solution, solve
 from tests.core.test_any_job import PATHS
 from tests.jobs import any_value
 

@@ -5,11 +5,11 @@ import random
 import pytest
 
 from bicentra.core.base.finding import Verdict
-from bicentra.core.missing import MORE, missing_sizes, needed_for
+from bicentra.core.evaluation.solution import solve
+from bicentra.core.inputs.missing import MORE, missing_sizes, needed_for
+from bicentra.core.inputs.required_inputs import is_drawn, wanted
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.required_inputs import is_drawn, wanted
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import empty_job
 
 TAKEN = (

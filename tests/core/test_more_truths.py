@@ -13,9 +13,10 @@ from bicentra.core.bracket.holes import bolt_of
 from bicentra.core.bracket.prisms import chamfer_milled, plate_shape
 from bicentra.core.bracket.thread_checks import distinct
 from bicentra.core.clearance.clock_checks import within_reach
-from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.section_view import section_view
-from bicentra.core.drawing.workshop import notes
+from bicentra.core.drawing.sheets.workshop import notes
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.geometry.relief import relieve
 from bicentra.core.heat.stops import AIR_M2_S, AIR_W_MK, transfer_at
@@ -27,7 +28,6 @@ from bicentra.core.parts.threads import find_thread
 from bicentra.core.parts.trial import PRACTISED, Trial
 from bicentra.core.parts.wheel import WeightBand, Wheel
 from bicentra.core.search.run import FoundSet
-from bicentra.core.solution import solve
 from bicentra.core.trialfit.log import SINCE, _stated, broken_by, prints_of
 from bicentra.study.document.starting import example_vehicle
 from tests.regression.jobs import JOBS

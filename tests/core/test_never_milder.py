@@ -7,14 +7,14 @@ import pytest
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.certainty.assess import assess
-from bicentra.core.kinds import as_it_stands
+from bicentra.core.evaluation.solution import solve
+from bicentra.core.options import as_it_stands
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.search.run import single_path
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.assess import assess
 from bicentra.study.desks.bracket import BracketDesk
 from bicentra.study.desks.parts import try_out
 from bicentra.study.document.cover import corner_summary
@@ -79,6 +79,4 @@ def test_the_table_of_kinds_counts_the_surveys_uncertainty() -> None:
     desk.refresh()
     assert desk.current and study.solution.finding("axial-offset").verdict is Verdict.CAUTION
     assert desk.own is not None and desk.own.verdict is Verdict.CAUTION and desk.own in desk.options
-    assert not any(
-        one.verdict is Verdict.OK for one in desk.options if "axial-offset" in {f.id for f in one.findings}
-    )
+    assert not any(one.verdict is Verdict.OK for one in desk.options if "axial-offset" in {f.id for f in one.findings})

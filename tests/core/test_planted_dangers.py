@@ -6,6 +6,7 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.chain import chain_of
@@ -14,7 +15,6 @@ from bicentra.core.parts.corners import job_of, vehicle_of
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.vehicle import Drum, Vehicle
-from bicentra.core.solution import Solution, solve
 from bicentra.study.document.starting import EXAMPLES, demo_vehicle, example_vehicle
 
 NOT_OK = (Verdict.STOP, Verdict.CAUTION)

@@ -5,14 +5,14 @@ import shapely
 
 from bicentra.core.base.finding import SLACK, Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
+from bicentra.core.inputs.required_inputs import required_inputs
 from bicentra.core.lineup.body import _sliced
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Survey, Sweep, SweepReading
 from bicentra.core.parts.threads import same_thread
-from bicentra.core.required_inputs import required_inputs
-from bicentra.core.solution import solve
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.findings import runout
 from bicentra.study.document.starting import HELD, Start, example_vehicle, new_vehicle

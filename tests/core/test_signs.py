@@ -11,14 +11,12 @@ from bicentra.core.base.numbers import known
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.bracket.prisms import bolt_prisms
-from bicentra.core.certainty.assess import surveyed
-from bicentra.core.certainty.doubts import play_bands, radial_play
-from bicentra.core.certainty.propagate import survey_inputs
 from bicentra.core.clearance.travel import hose_sweep, pad_wear, travel_room
-from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing, Handle
-from bicentra.core.drawing.section_view import section_view
-from bicentra.core.drawing.solid_scene import Scene, mirrored_scene
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.drawing.views.solid_scene import Scene, mirrored_scene
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.fasteners.joint import make_joint, nut_stack
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.lineup.solve import line_up
@@ -33,8 +31,10 @@ from bicentra.core.parts.validate_vehicle import file_path
 from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.score import criteria_met
 from bicentra.core.search.sweep import hull_distance, sweep_set
-from bicentra.core.solution import solve
 from bicentra.core.survey.runout import analyse
+from bicentra.core.uncertainty.assess import surveyed
+from bicentra.core.uncertainty.doubts import play_bands, radial_play
+from bicentra.core.uncertainty.propagate import survey_inputs
 from tests.jobs import meeting
 
 

@@ -8,6 +8,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.radial import _through
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.corners import job_of, with_job
 from bicentra.core.parts.edits import with_edits
@@ -16,7 +17,6 @@ from bicentra.core.parts.survey import Distance, Feature, Survey
 from bicentra.core.parts.trial import ShimStacks, Trial, TrialLimits
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.core.solution import solve
 from bicentra.core.survey.network import make_network
 from bicentra.core.trialfit.fit import steps_of, trial_fit
 from bicentra.core.trialfit.plan import ShimPlan

@@ -10,13 +10,13 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
-from bicentra.core.drawing.imprint import TRIAL_ONLY, cut_mark
+from bicentra.core.drawing.sheets.imprint import TRIAL_ONLY, cut_mark
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.ring import NO_PAIR, distance, least, least_of
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.fields import Meaning, fields, is_described, meaning
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job
 
 CHOSEN = (

@@ -16,8 +16,7 @@ from bicentra.cli import main
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Bend, EdgeBore, Pocket
-from bicentra.core.certainty.assess import assess
-from bicentra.core.drawing.imprint import (
+from bicentra.core.drawing.sheets.imprint import (
     BLANK,
     CLEAR,
     LETTERS,
@@ -31,12 +30,13 @@ from bicentra.core.drawing.imprint import (
     sizes_of,
     worse,
 )
-from bicentra.core.drawing.plate_sheet import datum_of, pitches
+from bicentra.core.drawing.sheets.plate import datum_of, pitches
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.assess import assess
 from bicentra.formats.pdf_dimensions import spread
 from bicentra.study.document.store import load_vehicle, save
 from bicentra.study.papers.makers import MAKERS

@@ -15,11 +15,11 @@ from ezdxf import recover
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.imprint import BLANK
+from bicentra.core.drawing.sheets.imprint import BLANK
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Trial
-from bicentra.core.solution import Solution, solve
 from bicentra.formats.csv_out import plate_csv
 from bicentra.formats.dxf import plate_dxf
 from bicentra.formats.pdf_template import MARGIN, OVERLAP, SHEETS, plate_pdf, tile

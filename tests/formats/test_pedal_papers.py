@@ -11,7 +11,7 @@ import pytest
 from bicentra.cli import main
 from bicentra.cli.words import STOPPED, UNUSABLE
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.heat_view import HIGH_MM, WIDE_MM, heat_view
+from bicentra.core.drawing.views.heat import HIGH_MM, WIDE_MM, heat_view
 from bicentra.core.heat.stops import Train
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.pedal import pedal_work

@@ -17,15 +17,15 @@ import pytest
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.model import MadePart, Pocket
-from bicentra.core.drawing.imprint import BLANK
 from bicentra.core.drawing.model import Dimension, Note, Shape, Sheet
 from bicentra.core.drawing.shapes import scaled
+from bicentra.core.drawing.sheets.imprint import BLANK
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import circle_outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.trial import Gaps, Trial
-from bicentra.core.proposals import find_bracket
-from bicentra.core.solution import solve
 from bicentra.formats.csv_out import plate_csv, trial_csv
 from bicentra.formats.dxf import cutting_dxf, plate_dxf
 from bicentra.formats.svg import path_of, plate_svg

@@ -11,13 +11,13 @@ from shapely import affinity
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.imprint import BLANK, NOT_TO_CUT, CutMark, Imprint
-from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_text, relieved
+from bicentra.core.drawing.sheets.imprint import BLANK, NOT_TO_CUT, CutMark, Imprint
+from bicentra.core.drawing.sheets.relief import relief_mark, relief_plans, relief_sheet, relief_text, relieved
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
-from bicentra.core.solution import Solution, solve
 from bicentra.formats.pdf_pen import page_picture
 from bicentra.formats.pdf_sheets import one_sheet
 from bicentra.study.desks.lineup import LineupDesk

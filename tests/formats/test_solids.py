@@ -16,11 +16,11 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.fold import fold_of, neutral_factor
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.drawing.solid_scene import part_bodies
-from bicentra.core.kinds import propose
+from bicentra.core.drawing.views.solid_scene import part_bodies
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.options import propose
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.proposals import find_bracket
 from bicentra.formats.solids import solid_of, step_bytes, threemf_bytes, triangles, volume_and_centroid
 from bicentra.study.document.starting import empty_job
 from bicentra.study.papers.papers import PAPERS

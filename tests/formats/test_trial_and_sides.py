@@ -11,11 +11,11 @@ import shapely
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.prisms import plate_shape
-from bicentra.core.certainty.both_sides import both_sides, parts_of_both, text_of_both
-from bicentra.core.drawing.trial_words import Word, trial_words, word_bodies
+from bicentra.core.drawing.sheets.trial_words import Word, trial_words, word_bodies
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.both_sides import both_sides, parts_of_both, text_of_both
 from bicentra.formats.dxf import cutting_dxf
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.formats.typeface import BOLD, text_loops, text_width

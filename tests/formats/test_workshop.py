@@ -9,14 +9,14 @@ from ezdxf import recover
 
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.parts_list import Item, parts_list
-from bicentra.core.drawing.solid_scene import solid_scene
-from bicentra.core.drawing.workshop import HoleLine, hole_lines, notes, scale_for, scale_text
+from bicentra.core.drawing.sheets.parts_list import Item, parts_list
+from bicentra.core.drawing.sheets.workshop import HoleLine, hole_lines, notes, scale_for, scale_text
+from bicentra.core.drawing.views.solid_scene import solid_scene
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Job
-from bicentra.core.proposals import find_bracket
-from bicentra.core.solution import solve
 from bicentra.formats.dxf import CUT_LAYERS, cutting_dxf
 from bicentra.formats.hidden_lines import views_of
 from bicentra.formats.pdf_assembly import assembly_pdf

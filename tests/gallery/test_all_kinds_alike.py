@@ -7,11 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.parts.corners import across, job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import Solution, solve
 from bicentra.study.document.starting import EXAMPLES, example_vehicle
 
 JOBS = {name: job_of(example_vehicle(name)) for name in EXAMPLES}

@@ -16,16 +16,16 @@ from bicentra.cli import main
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.certainty.both_sides import parts_of_both, text_of_both
-from bicentra.core.drawing.imprint import BLANK, cut_mark
-from bicentra.core.drawing.workshop import notes
-from bicentra.core.kinds import propose
+from bicentra.core.drawing.sheets.imprint import BLANK, cut_mark
+from bicentra.core.drawing.sheets.workshop import notes
+from bicentra.core.evaluation.solution import Solution, solve
+from bicentra.core.options import propose
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import LugBolt, Parking
-from bicentra.core.solution import Solution, solve
 from bicentra.core.trialfit.fit import trial_fit
 from bicentra.core.trialfit.log import CornerState
+from bicentra.core.uncertainty.both_sides import parts_of_both, text_of_both
 from bicentra.data import data_path
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.document.starting import EXAMPLES, example_vehicle

@@ -9,11 +9,11 @@ import pytest
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Cutout, Dowel, Job, Obstacle, Parking
 from bicentra.core.parts.materials import MATERIALS
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job, example_vehicle
 
 FAULTS: tuple[tuple[str, str, tuple[Edit, ...], tuple[str, ...]], ...] = (

@@ -7,13 +7,13 @@ import pytest
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.fields import fields
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.search.planner import plan_remedies
-from bicentra.core.solution import solve
 from bicentra.study.document.next_step import next_step
 from bicentra.study.document.starting import EXAMPLES, demo_vehicle, example_vehicle
 from tests.jobs import any_value

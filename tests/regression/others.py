@@ -9,19 +9,19 @@ from bicentra.core.base.errors import BicentraError, ExportError, JobError
 from bicentra.core.base.quantities import NUMBER
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.certainty.assess import assess, surveyed
-from bicentra.core.drawing.balance_view import balance_view
-from bicentra.core.drawing.chain_view import chain_view
-from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.heat_view import heat_view
-from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.made_view import made_view
-from bicentra.core.drawing.master_view import master_view
 from bicentra.core.drawing.part_sheets.table import part_sheet
-from bicentra.core.drawing.plate_sheet import plate_sheet
-from bicentra.core.drawing.section_view import section_view
-from bicentra.core.drawing.slot_view import slot_view
-from bicentra.core.drawing.survey_view import survey_view
+from bicentra.core.drawing.sheets.plate import plate_sheet
+from bicentra.core.drawing.views.balance import balance_view
+from bicentra.core.drawing.views.chain import chain_view
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.heat import heat_view
+from bicentra.core.drawing.views.joint import joint_view
+from bicentra.core.drawing.views.made import made_view
+from bicentra.core.drawing.views.master import master_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.drawing.views.slot import slot_view
+from bicentra.core.drawing.views.survey import survey_view
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of, chains
@@ -36,13 +36,13 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.core.solution import solve
 from bicentra.core.survey.advice import advise
 from bicentra.core.survey.findings import survey_findings
 from bicentra.core.survey.network import make_network
 from bicentra.core.survey.start import starting_ways
 from bicentra.core.survey.use import takeover
 from bicentra.core.trialfit.fit import trial_fit
+from bicentra.core.uncertainty.assess import assess, surveyed
 from bicentra.study.desks.pedal_numbers import columns_of, edits_for
 from bicentra.study.document.starting import EXAMPLES, demo_job, demo_vehicle, example_vehicle
 from tests.core.hydraulics.test_hostile_numbers import hostile

@@ -19,32 +19,31 @@ from bicentra.core.base.records import names_in, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Family
 from bicentra.core.bracket.on_hub import hub_parts
-from bicentra.core.certainty.assess import assess, surveyed
-from bicentra.core.certainty.both_sides import text_of_both
-from bicentra.core.drawing.balance_view import balance_view, grip_view
-from bicentra.core.drawing.chain_view import chain_view
-from bicentra.core.drawing.example import example_face, example_section
-from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.faces_view import relief_view, runout_view
-from bicentra.core.drawing.heat_view import heat_view
-from bicentra.core.drawing.imprint import cut_mark
-from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.layout import Box, lay_out
-from bicentra.core.drawing.made_view import NOTHING, made_view, thumb_view
-from bicentra.core.drawing.master_view import travel_view
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.drawing.part_sheets.table import part_sheet
-from bicentra.core.drawing.parts_list import parts_list
-from bicentra.core.drawing.parts_view import parts_view
-from bicentra.core.drawing.plate_sheet import datum_of, headline, hole_table, plate_sheet
-from bicentra.core.drawing.relief_sheet import relief_plans, relief_sheet, relief_text
-from bicentra.core.drawing.section_view import section_view
-from bicentra.core.drawing.slot_view import slot_view
-from bicentra.core.drawing.solid_scene import solid_scene
-from bicentra.core.drawing.survey_view import survey_view
-from bicentra.core.drawing.templates import bushing_chart, card_sheet, card_text
-from bicentra.core.drawing.trial_words import trial_words
-from bicentra.core.drawing.workshop import hole_lines, notes, tolerances
+from bicentra.core.drawing.sheets.imprint import cut_mark
+from bicentra.core.drawing.sheets.parts_list import parts_list
+from bicentra.core.drawing.sheets.plate import datum_of, headline, hole_table, plate_sheet
+from bicentra.core.drawing.sheets.relief import relief_plans, relief_sheet, relief_text
+from bicentra.core.drawing.sheets.templates import bushing_chart, card_sheet, card_text
+from bicentra.core.drawing.sheets.trial_words import trial_words
+from bicentra.core.drawing.sheets.workshop import hole_lines, notes, tolerances
+from bicentra.core.drawing.views.balance import balance_view, grip_view
+from bicentra.core.drawing.views.chain import chain_view
+from bicentra.core.drawing.views.example import example_face, example_section
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.faces import relief_view, runout_view
+from bicentra.core.drawing.views.heat import heat_view
+from bicentra.core.drawing.views.joint import joint_view
+from bicentra.core.drawing.views.made import NOTHING, made_view, thumb_view
+from bicentra.core.drawing.views.master import travel_view
+from bicentra.core.drawing.views.parts import parts_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.drawing.views.slot import slot_view
+from bicentra.core.drawing.views.solid_scene import solid_scene
+from bicentra.core.drawing.views.survey import survey_view
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of
@@ -52,20 +51,21 @@ from bicentra.core.hydraulics.chain import chain_of
 from bicentra.core.hydraulics.misconceptions import misconceptions_of
 from bicentra.core.hydraulics.pedal import pedal_work
 from bicentra.core.hydraulics.travel import stages_of
-from bicentra.core.kinds import propose
+from bicentra.core.inputs.required_inputs import required_inputs, wanted
 from bicentra.core.lineup.redrill import drilling
+from bicentra.core.options import propose
 from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Gaps, LooseShims, ShimStacks, Trial
 from bicentra.core.parts.vehicle import Booster, Pedal, Valve
-from bicentra.core.required_inputs import required_inputs, wanted
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.planner import plan_remedies
 from bicentra.core.search.run import SearchSpace, search
-from bicentra.core.solution import solve
 from bicentra.core.survey.advice import advise
 from bicentra.core.trialfit.fit import trial_fit
+from bicentra.core.uncertainty.assess import assess, surveyed
+from bicentra.core.uncertainty.both_sides import text_of_both
 from bicentra.study.desks.bracket import BracketDesk
 from bicentra.study.desks.parts import part_set_of
 from bicentra.study.document.starting import demo_job, demo_vehicle

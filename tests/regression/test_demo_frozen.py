@@ -2,9 +2,9 @@
 
 import pytest
 
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
-from bicentra.core.solution import solve
 from tests.jobs import net
 
 

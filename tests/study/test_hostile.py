@@ -15,10 +15,10 @@ import pytest
 
 from bicentra.core.base.errors import BicentraError, JobFileError, ReadingsError
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.hull import MOST_POINTS, few, few_points
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 from bicentra.formats.corner_report import check_text
 from bicentra.formats.csv_out import plain_cell, plate_csv, safe_cell
 from bicentra.formats.dxf import plate_dxf

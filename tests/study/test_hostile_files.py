@@ -12,9 +12,9 @@ from PIL import Image
 from bicentra.cli import main
 from bicentra.core.base.errors import JobFileError, StoreError
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.corners import vehicle_of
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 from bicentra.formats.csv_out import plain_cell, safe_cell
 from bicentra.formats.job_json import parse_vehicle
 from bicentra.formats.svg import plate_svg

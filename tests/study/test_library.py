@@ -8,11 +8,11 @@ import pytest
 from bicentra.core.base.errors import JobFileError, StoreError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.certainty.assess import assess
-from bicentra.core.certainty.doubts import guesses_behind
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.job import Job, Rotor
 from bicentra.core.parts.library import KINDS, Part, differences
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.assess import assess
+from bicentra.core.uncertainty.doubts import guesses_behind
 from bicentra.data import data_path
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.formats.part_files import parse_part, write_part

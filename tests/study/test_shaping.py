@@ -13,12 +13,12 @@ from bicentra.core.base.wording import LengthFormat, inch_name
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import chamfer_volume, plate_edges
 from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep
-from bicentra.core.drawing.solid_scene import part_bodies
+from bicentra.core.drawing.views.solid_scene import part_bodies
+from bicentra.core.evaluation.own_bracket import find_bracket, own_bracket
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle, Pull
-from bicentra.core.proposals import find_bracket, own_bracket
-from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.desks.shaping import ADDED, allowed, edits_for, pulled_edges, standing_at, taken_away
 from tests.jobs import net

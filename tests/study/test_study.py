@@ -10,12 +10,12 @@ from hypothesis import strategies as st
 
 from bicentra.core.base.errors import ChangedOnDiskError, JobError, JobFileError, StoreError
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.corners import job_of, vehicle_of
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.core.solution import Solution, solve
 from bicentra.study.document import recovery, store
 from bicentra.study.document import study as document
 from bicentra.study.document.cover import own_corner

@@ -211,7 +211,7 @@ def test_an_edge_is_measured_to_and_its_lean_asked_for(demo: Job) -> None:
     desk.pick("upper lug")
     desk.take(10.0)
     assert desk.done.adjusted.known("flat")
-    from bicentra.core.drawing.survey_view import pick_places, survey_view
+    from bicentra.core.drawing.views.survey import pick_places, survey_view
 
     assert "flat" in pick_places(demo, desk.done)
     assert any(s.tag == "feature:flat" for s in survey_view(desk.study.job, desk.done).shapes)
@@ -219,11 +219,11 @@ def test_an_edge_is_measured_to_and_its_lean_asked_for(demo: Job) -> None:
 
 def test_a_lug_seated_inboard_is_taken_over_by_its_thickness(demo: Job) -> None:
     """Depths reach the outboard face; the seat of a lug seated inboard lies its thickness further in, or is unknown."""
-    from bicentra.core.certainty.assess import assess
+    from bicentra.core.evaluation.solution import solve
     from bicentra.core.parts.edits import with_edits
-    from bicentra.core.solution import solve
     from bicentra.core.survey.corner import survey_corner
     from bicentra.core.survey.use import takeover
+    from bicentra.core.uncertainty.assess import assess
 
     inboard = with_edits(demo, (("knuckle.lugs[0].seat", "inboard"),))
     here = survey_corner(inboard, "front-right")

@@ -6,6 +6,7 @@ from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QAction, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QAbstractItemView, QAbstractSpinBox, QComboBox, QLineEdit, QPlainTextEdit, QWidget
 
+from bicentra.app.bench_list import BENCHES
 from bicentra.app.widgets.typed import take_typing
 from bicentra.core.base.records import Record
 from bicentra.study.papers.papers import PAPERS
@@ -43,13 +44,7 @@ ACTIONS = (
     Action(
         "shop", "Shop view", "F12", "Large type and targets, few controls: to be read a step away, with dirty hands"
     ),
-    Action("cover", "Cover sheet", "Shift+F6", "The vehicle and all its corners"),
-    Action("survey", "Survey bench", "F6", "Measure this corner"),
-    Action("lineup", "Line-up bench", "F7"),
-    Action("parts", "Parts bench", "F8", "Compare parts, search the library"),
-    Action("bracket", "Bracket bench", "F9", "Every kind of bracket side by side"),
-    Action("trialfit", "Trial fit bench", "F11", "From four gaps to the right shims"),
-    Action("pedal", "Pedal bench", "Shift+F11", "Pressure, travel, balance, master cylinder"),
+    *(Action(bench.name, f"{bench.title} bench", bench.key, bench.help) for bench in BENCHES),
     Action("corner", "Next corner of the vehicle", "F10", "Front right, front left, and whatever else is known"),
     Action("fit", "Show everything", "F", "Both drawings whole"),
     Action("best_clock", "Turn to the best clock angle", "B"),

@@ -2,42 +2,17 @@
 
 from collections.abc import Callable
 from importlib import import_module
-from typing import NamedTuple
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
-from bicentra.app.actions import ACTIONS
 from bicentra.app.bench import Bench
+from bicentra.app.bench_list import BENCHES, START, BenchPlace
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.row import paint_mark
-from bicentra.study.document.cover import BenchState
-
-
-class BenchPlace(NamedTuple):
-    """One bench: ``name`` of its action and folder, ``title`` on its button, what it is for, and its class."""
-
-    name: str
-    title: str
-    help: str
-    made_by: str
-
-
-BENCHES = (
-    BenchPlace("cover", "Cover", "The vehicle, its corners, and what is open at each", "CoverBench"),
-    BenchPlace("survey", "Survey", "Measure this corner and check the readings against each other", "SurveyBench"),
-    BenchPlace("parts", "Parts", "Compare old and new, find the set that fits", "PartsBench"),
-    BenchPlace("lineup", "Line-up", "Place caliper and rotor, see what clears", "LineupBench"),
-    BenchPlace("bracket", "Bracket", "Every kind of bracket side by side, drawn and solved", "BracketBench"),
-    BenchPlace(
-        "trialfit", "Trial fit", "From four gaps to the right shims, and the log of every trial", "TrialfitBench"
-    ),
-    BenchPlace("pedal", "Pedal", "From the foot to the road: pressure, travel, balance, master cylinder", "PedalBench"),
-)
-START = BenchPlace("start", "Start", "Recent jobs, and ways to begin", "StartBench")
-"""What lies in front while no job is open; it is no bench of the work and stands on no rail."""
+from bicentra.study.document.cover import NOTHING_ASKED, BenchState
 
 
 class Benches(QStackedWidget):
@@ -85,16 +60,16 @@ class Benches(QStackedWidget):
 
 WIDE_PX, TALL_PX, NARROW_PX, LOW_PX, MARK_PX = 86, 60, 48, 44, 18
 FOLDS_BELOW_PX = 700
-"""A window less high than this has a rail of marks alone."""
+"""A window less high than this has a bar of marks alone."""
 
 
-class RailButton(QAbstractButton):
+class BenchButton(QAbstractButton):
     """One bench: its name, below it the mark of its worst verdict and the number of things that are open."""
 
     def __init__(self, place: BenchPlace) -> None:
         super().__init__()
         self.place, self.look = place, LIGHT
-        self.state = BenchState(None, 0, "")
+        self.state = NOTHING_ASKED
         self.folded = False
         self.setCheckable(True)
         self.setText(place.title)
@@ -104,16 +79,15 @@ class RailButton(QAbstractButton):
 
     def show_state(self, state: BenchState, look: Look, folded: bool) -> None:
         """Show how the bench stands."""
-        key = next(action.key for action in ACTIONS if action.name == self.place.name)
         if (state, look, folded) != (self.state, self.look, self.folded) or not self.accessibleName():
             self.state, self.look, self.folded = state, look, folded
             self.setAccessibleName(f"Bench {self.place.title}: {state.text}")
-            self.setToolTip(tip(f"{self.place.help}  ({key})\n{state.text.capitalize()}"))
+            self.setToolTip(tip(f"{self.place.help}  ({self.place.key})\n{state.text.capitalize()}"))
             self.updateGeometry()
             self.update()
 
     def sizeHint(self) -> QSize:
-        """Return the size it wants: large enough for a thumb, less where the rail is folded."""
+        """Return the size it wants: large enough for a thumb, less where the bar is folded."""
         wide, high = (NARROW_PX, LOW_PX) if self.folded else (WIDE_PX, TALL_PX)
         return QSize(round(wide * self.look.size), round(high * self.look.size))
 
@@ -157,7 +131,7 @@ class BenchBar(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setAccessibleName("Benches in the order of the work")
-        self.buttons = {place.name: RailButton(place) for place in BENCHES}
+        self.buttons = {place.name: BenchButton(place) for place in BENCHES}
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(6)
@@ -174,4 +148,4 @@ class BenchBar(QWidget):
     def show_states(self, states: dict[str, BenchState], look: Look, window_px: int) -> None:
         """Show how every bench stands; ``window_px``: how high the window is."""
         for name, button in self.buttons.items():
-            button.show_state(states[name], look, window_px < FOLDS_BELOW_PX)
+            button.show_state(states.get(name, NOTHING_ASKED), look, window_px < FOLDS_BELOW_PX)

@@ -13,13 +13,14 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra import __version__
+from bicentra.app.bench_list import BENCHES
 from bicentra.data import data_path
 
 PAGES = {
-    "cover": "Cover", "survey": "Survey", "parts": "Parts", "lineup": "Line-up", "bracket": "Bracket", "trialfit": "Trial fit",
-    "practice": "Practice", "pedal": "Pedal",
-    "sheets": "Sheets of the parts", "papers": "Papers", "gauges": "Readings and gauges", "library": "The library",
-    "vehicle-file": "The vehicle file", "files": "How files are kept safe", "words": "Words of the trade",
+    **{bench.name: bench.title for bench in BENCHES},
+    "practice": "Practice", "sheets": "Sheets of the parts", "papers": "Papers", "gauges": "Readings and gauges",
+    "library": "The library", "vehicle-file": "The vehicle file", "files": "How files are kept safe",
+    "words": "Words of the trade",
 }  # fmt: skip
 LIBRARIES = {
     "PySide6-Essentials": "LGPL 3", "numpy": "BSD 3-clause", "scipy": "BSD 3-clause", "shapely": "BSD 3-clause",

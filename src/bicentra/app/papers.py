@@ -15,8 +15,8 @@ from bicentra.app.actions import action_of
 from bicentra.app.host import Host
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.records import Record, replace
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.parts.attachments import Issued
-from bicentra.core.solution import Solution
 from bicentra.study.document.store import shown
 from bicentra.study.document.study import Study
 from bicentra.study.papers.papers import PAPERS, USES, paper_name

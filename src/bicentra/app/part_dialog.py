@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 from bicentra.app.host import Host
 from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.rich_text import heads
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.library import Difference, Item, Part, differences, kind_of
@@ -103,11 +104,6 @@ def part_table(now: Item, part: Part, lengths: LengthFormat) -> str:
     guessed = "<p>A finding that rests on a guessed dimension is a caution at best.</p>" if part.guessed else ""
     body = "".join(rows) or "<tr><td colspan=4>The same in every dimension.</td></tr>"
     return f"<table><tr>{head}</tr>{body}</table>{price}{guessed}<p>{escape(part.source)}</p>"
-
-
-def heads(*titles: str) -> str:
-    """Return the head cells of a table."""
-    return "".join(f"<th align='left' style='padding-right:18px'>{escape(title)}</th>" for title in titles)
 
 
 def difference_row(difference: Difference, lengths: LengthFormat) -> str:

@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWi
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions
 from bicentra.app.bench import Bench
-from bicentra.app.benches import BENCHES, BenchBar, Benches
+from bicentra.app.bench_list import BENCHES
+from bicentra.app.benches import BenchBar, Benches
 from bicentra.app.files import FileKeeper, dropped_job
 from bicentra.app.footer import Footer
 from bicentra.app.header import CornerSwitch, Header
@@ -81,10 +82,7 @@ class MainWindow(QWidget):
             **{action_of(kind): partial(self.papers.make, kind) for kind in PAPERS},
             "print": self.papers.print, "undo": self._undo, "redo": self._redo,
             "units": self.switch_units, "look": self.switch_look, "shop": self.switch_shop, "fit": self.fit,
-            "cover": lambda: self.show_bench("cover"),
-            "survey": lambda: self.show_bench("survey"), "lineup": lambda: self.show_bench("lineup"),
-            "parts": lambda: self.show_bench("parts"), "bracket": lambda: self.show_bench("bracket"),
-            "trialfit": lambda: self.show_bench("trialfit"), "pedal": lambda: self.show_bench("pedal"),
+            **{bench.name: partial(self.show_bench, bench.name) for bench in BENCHES},
             "best_clock": self.to_best_clock, "next": self.do_next,
             "fit_key": self.fit, "history": self.show_history,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),

@@ -147,7 +147,7 @@ class Assessor(QObject):
         start(task)
 
     def _finished(self, made: object) -> None:
-        from bicentra.core.certainty.assess import Assessment
+        from bicentra.core.uncertainty.assess import Assessment
 
         study = self._study
         if study is not None and isinstance(made, Assessment) and not study.take_assessment(made):

@@ -22,9 +22,9 @@ def run(arguments: argparse.Namespace) -> int:
     """Do what the command asks; returns the exit code."""
     import msgspec
 
-    from bicentra.core.certainty.assess import assess, uncertainty_of
-    from bicentra.core.kinds import as_it_stands, propose
-    from bicentra.core.solution import solve
+    from bicentra.core.evaluation.solution import solve
+    from bicentra.core.options import as_it_stands, propose
+    from bicentra.core.uncertainty.assess import assess, uncertainty_of
     from bicentra.formats.corner_report import families_object, families_text
     from bicentra.study.document.store import load
 

@@ -23,9 +23,9 @@ def run(arguments: argparse.Namespace) -> int:
     import msgspec
 
     from bicentra.core.base.finding import Verdict
-    from bicentra.core.certainty.assess import assess
+    from bicentra.core.evaluation.solution import solve
     from bicentra.core.parts.corners import job_of
-    from bicentra.core.solution import solve
+    from bicentra.core.uncertainty.assess import assess
     from bicentra.formats.corner_report import check_object, check_text
     from bicentra.formats.job_json import known_corners
     from bicentra.study.document.store import load, load_vehicle

@@ -23,8 +23,8 @@ def add(commands: Any) -> None:
 def run(arguments: argparse.Namespace) -> int:
     """Do what the command asks; returns the exit code."""
     from bicentra.core.base.errors import ExportError
-    from bicentra.core.certainty.assess import assess
-    from bicentra.core.solution import solve
+    from bicentra.core.evaluation.solution import solve
+    from bicentra.core.uncertainty.assess import assess
     from bicentra.study.document.store import load, shown
     from bicentra.study.papers.papers import PAPERS
     from bicentra.study.papers.writing import kept_in, paper_imprint, today, write_paper

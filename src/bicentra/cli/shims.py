@@ -22,7 +22,7 @@ def run(arguments: argparse.Namespace) -> int:
     import msgspec
 
     from bicentra.core.base.finding import Verdict
-    from bicentra.core.solution import solve
+    from bicentra.core.evaluation.solution import solve
     from bicentra.core.trialfit.fit import trial_fit
     from bicentra.formats.measuring_report import trial_object, trial_text
     from bicentra.study.document.store import load

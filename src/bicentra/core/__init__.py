@@ -84,9 +84,9 @@ What the first frame does not need is imported where it is used: survey, certain
 dotted corners. Before the window is drawn there is no garbage collection (``app.main.run``); a sheet nobody has
 opened is made a second and a half later, in a pause.
 
-What is missing. ``core.required_inputs`` names the measurements the bracket's outline follows from, and fills a job
-up with plausible sizes (``core.placeholder_sizes``) for drawing alone: ``drawing.ghost_corner`` and ``example``
-show them dotted with a blank where each is taken; each blank stands on one of the two. ``core.missing`` finds by
+What is missing. ``core.inputs.required_inputs`` names the measurements the bracket's outline follows from, and fills a job
+up with plausible sizes (``core.inputs.placeholder_sizes``) for drawing alone: ``drawing.ghost_corner`` and ``example``
+show them dotted with a blank where each is taken; each blank stands on one of the two. ``core.inputs.missing`` finds by
 trying which missing size serves which finding. No plausible size ever reaches a finding, a paper or a file: ``solve``
 is only given the job as it is.
 

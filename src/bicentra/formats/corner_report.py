@@ -8,10 +8,10 @@ from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.model import Bore, MadePart
-from bicentra.core.bracket_evaluation import BracketEvaluation
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.lineup.redrill import LIGAMENT, WARNING, Redrill, redrill_text
 from bicentra.core.search.run import BY_PLAY, FoundSet
-from bicentra.core.solution import Solution
 
 
 def check_object(solution: Solution) -> dict[str, Any]:

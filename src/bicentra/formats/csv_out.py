@@ -7,14 +7,14 @@ from collections.abc import Iterable
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import printable
-from bicentra.core.drawing.imprint import cut_mark
-from bicentra.core.drawing.parts_list import parts_list
-from bicentra.core.drawing.plate_sheet import hole_table
+from bicentra.core.drawing.sheets.imprint import cut_mark
+from bicentra.core.drawing.sheets.parts_list import parts_list
+from bicentra.core.drawing.sheets.plate import hole_table
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.heat.train import Hot
 from bicentra.core.hydraulics.balance import ideal
 from bicentra.core.hydraulics.pedal import PedalWork
 from bicentra.core.parts.trial import GAPS
-from bicentra.core.solution import Solution
 from bicentra.core.trialfit.pose import pose_of
 from bicentra.core.trialfit.shim_station import PLACES, stacks_at
 

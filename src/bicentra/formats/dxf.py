@@ -9,11 +9,11 @@ from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark
 from bicentra.core.drawing.model import Drawing, Shape
-from bicentra.core.drawing.plate_sheet import PT_PER_MM, Numbers, datum_of, headline, paper_labels, plate_sheet
+from bicentra.core.drawing.sheets.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark
+from bicentra.core.drawing.sheets.plate import PT_PER_MM, Numbers, datum_of, headline, paper_labels, plate_sheet
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.outline import Outline, Point
-from bicentra.core.solution import Solution
 from bicentra.formats.typeface import text_width
 
 

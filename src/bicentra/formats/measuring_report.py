@@ -6,7 +6,6 @@ from typing import Any
 from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
 from bicentra.core.survey.adjust import Adjusted, error_ellipse
 from bicentra.core.survey.advice import advise, unchecked_sentence
@@ -19,6 +18,7 @@ from bicentra.core.trialfit.bolts import BoltAfter
 from bicentra.core.trialfit.fit import Move, TrialFit
 from bicentra.core.trialfit.pose import Estimate
 from bicentra.core.trialfit.shim_station import PLACE_WORDS
+from bicentra.core.uncertainty.assess import surveyed
 
 
 def survey_object(job: Job) -> dict[str, Any]:

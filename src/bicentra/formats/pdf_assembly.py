@@ -6,10 +6,10 @@ from typing import Any
 
 import numpy as np
 
-from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint
-from bicentra.core.drawing.parts_list import Item
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM
-from bicentra.core.drawing.solid_scene import Scene, SceneBody
+from bicentra.core.drawing.sheets.imprint import BLANK, CLEAR, CutMark, Imprint
+from bicentra.core.drawing.sheets.parts_list import Item
+from bicentra.core.drawing.sheets.plate import CAUTION, PT_PER_MM
+from bicentra.core.drawing.views.solid_scene import Scene, SceneBody
 from bicentra.formats.pdf_pen import fitted, new_canvas, stamp
 from bicentra.formats.typeface import REGULAR, wrapped
 

@@ -8,7 +8,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Weld
 from bicentra.core.drawing.layout import Box
 from bicentra.core.drawing.model import Bounds
-from bicentra.core.drawing.plate_sheet import PT_PER_MM
+from bicentra.core.drawing.sheets.plate import PT_PER_MM
 from bicentra.core.geometry.outline import Point
 from bicentra.formats.pdf_pen import arrow, fitted
 

@@ -11,11 +11,11 @@ from typing import Any
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import printable
-from bicentra.core.drawing.imprint import Imprint
 from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import Drawing, Shape
-from bicentra.core.drawing.plate_sheet import PT_PER_MM, paper_labels
 from bicentra.core.drawing.shapes import scaled
+from bicentra.core.drawing.sheets.imprint import Imprint
+from bicentra.core.drawing.sheets.plate import PT_PER_MM, paper_labels
 from bicentra.data import data_path
 from bicentra.formats.typeface import BOLD, REGULAR, text_width, wrapped
 

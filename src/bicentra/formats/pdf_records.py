@@ -7,19 +7,19 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import LengthFormat, printable
-from bicentra.core.drawing.balance_view import balance_view
-from bicentra.core.drawing.chain_view import chain_view
-from bicentra.core.drawing.heat_view import heat_view
-from bicentra.core.drawing.imprint import BLANK, Imprint
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, paper_labels
-from bicentra.core.drawing.slot_view import LARGER, shims_text, slot_sheet
+from bicentra.core.drawing.sheets.imprint import BLANK, Imprint
+from bicentra.core.drawing.sheets.plate import CAUTION, PT_PER_MM, paper_labels
+from bicentra.core.drawing.views.balance import balance_view
+from bicentra.core.drawing.views.chain import chain_view
+from bicentra.core.drawing.views.heat import heat_view
+from bicentra.core.drawing.views.slot import LARGER, shims_text, slot_sheet
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.heat.train import Hot
 from bicentra.core.hydraulics.before import before_of, chains
 from bicentra.core.hydraulics.pedal import PedalWork
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAP_NAMES, GAPS, PRACTISED, Trial
 from bicentra.core.parts.vehicle import Vehicle
-from bicentra.core.solution import Solution
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.trialfit.set_up import INSPECTIONS, before_text
 from bicentra.core.trialfit.shim_station import PLACE_WORDS, PLACES, stacks_at

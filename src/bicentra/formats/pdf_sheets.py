@@ -7,11 +7,11 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.numbers import known
 from bicentra.core.base.records import Record
 from bicentra.core.clearance.relief_plan import Relief
-from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark
 from bicentra.core.drawing.model import Drawing, short
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, paper_labels
-from bicentra.core.drawing.relief_sheet import relief_mark, relief_plans, relief_sheet, relief_text, relief_warning
-from bicentra.core.drawing.templates import (
+from bicentra.core.drawing.sheets.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark
+from bicentra.core.drawing.sheets.plate import CAUTION, PT_PER_MM, paper_labels
+from bicentra.core.drawing.sheets.relief import relief_mark, relief_plans, relief_sheet, relief_text, relief_warning
+from bicentra.core.drawing.sheets.templates import (
     bushing_chart,
     card_sheet,
     card_text,
@@ -20,9 +20,9 @@ from bicentra.core.drawing.templates import (
     redrill_sheet,
     redrill_title,
 )
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.lineup.redrill import WARNING, Redrill, drilling, redrill_text
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import Solution
 from bicentra.formats.pdf_pen import (
     MARGIN,
     SHEETS,

@@ -10,10 +10,10 @@ from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import printable, shown_value
-from bicentra.core.drawing.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.layout import Box, Placed
 from bicentra.core.drawing.model import Drawing
-from bicentra.core.drawing.plate_sheet import (
+from bicentra.core.drawing.sheets.imprint import BLANK, Imprint, cut_mark
+from bicentra.core.drawing.sheets.plate import (
     CAUTION,
     PT_PER_MM,
     ROOM_MM,
@@ -23,7 +23,7 @@ from bicentra.core.drawing.plate_sheet import (
     paper_labels,
     plate_sheet,
 )
-from bicentra.core.solution import Solution
+from bicentra.core.evaluation.solution import Solution
 from bicentra.formats.corner_report import figures
 from bicentra.formats.pdf_pen import (
     MARGIN,

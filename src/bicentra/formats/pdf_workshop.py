@@ -7,11 +7,11 @@ from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.fold import fold_of
 from bicentra.core.bracket.model import MadePart, Weld
-from bicentra.core.drawing.imprint import CutMark, Imprint
 from bicentra.core.drawing.layout import Box, along, lay_out
 from bicentra.core.drawing.model import Dimension, Note, Sheet
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, Datum, pitches
-from bicentra.core.drawing.workshop import hole_lines, notes, scale_for, scale_text, tolerances
+from bicentra.core.drawing.sheets.imprint import CutMark, Imprint
+from bicentra.core.drawing.sheets.plate import CAUTION, PT_PER_MM, Datum, pitches
+from bicentra.core.drawing.sheets.workshop import hole_lines, notes, scale_for, scale_text, tolerances
 from bicentra.core.geometry.outline import Point
 from bicentra.formats.hidden_lines import View
 from bicentra.formats.pdf_dimensions import bounds_of, ordinate_bands, ordinates, weld_symbol

@@ -59,7 +59,7 @@ def carry_out(order: Order) -> bytes:
 
 def _worded(part: MadePart, mesh: Mesh, order: Order) -> Mesh:
     """Return a trial piece's mesh with its words on it; letters keep their height however thin the piece is made."""
-    from bicentra.core.drawing.trial_words import word_bodies
+    from bicentra.core.drawing.sheets.trial_words import word_bodies
     from bicentra.formats.typeface import BOLD, text_loops
 
     name, corners, faces = mesh
@@ -134,7 +134,7 @@ def _kernel_fault() -> str:
     try:
         import OCP  # noqa: F401
 
-        from bicentra.core.drawing import trial_words  # noqa: F401
+        from bicentra.core.drawing.sheets import trial_words  # noqa: F401
         from bicentra.formats import hidden_lines, solids, typeface  # noqa: F401
     except ImportError as error:
         return f"the solid kernel cannot be loaded: {' '.join(str(error).split())}"

@@ -3,11 +3,11 @@
 from html import escape
 
 from bicentra.core.base.wording import printable
-from bicentra.core.drawing.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.layout import Box, lay_out
 from bicentra.core.drawing.model import Drawing, Shape
-from bicentra.core.drawing.plate_sheet import CAUTION, PT_PER_MM, content_box, headline, paper_labels, plate_sheet
-from bicentra.core.solution import Solution
+from bicentra.core.drawing.sheets.imprint import BLANK, Imprint, cut_mark
+from bicentra.core.drawing.sheets.plate import CAUTION, PT_PER_MM, content_box, headline, paper_labels, plate_sheet
+from bicentra.core.evaluation.solution import Solution
 from bicentra.formats.typeface import text_path, text_width
 
 TEXT_PT = 9.0

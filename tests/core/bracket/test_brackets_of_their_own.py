@@ -7,17 +7,17 @@ import pytest
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.prisms import part_prisms
-from bicentra.core.certainty.assess import assess
-from bicentra.core.drawing.parts_list import parts_list
+from bicentra.core.drawing.sheets.parts_list import parts_list
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.redrill import plan_redrill
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Job
 from bicentra.core.parts.patterns import Pattern
 from bicentra.core.parts.survey import FaceReadings, Spot
-from bicentra.core.proposals import find_bracket
 from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.sweep import sweep_set
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.assess import assess
 from bicentra.study.desks.shaping import lighten
 from tests.jobs import meeting
 

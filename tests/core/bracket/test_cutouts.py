@@ -9,12 +9,12 @@ from bicentra.core.base.errors import ExportError, JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.cutouts import cutout_outline, metal_beside
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Cutout, Job
 from bicentra.core.parts.validate import validate
-from bicentra.core.proposals import find_bracket
-from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.desks.shaping import allowed, lighten
 from tests.jobs import net

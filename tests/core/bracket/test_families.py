@@ -14,14 +14,14 @@ from bicentra.core.bracket.families.bushings import bolts_in_ears, hot_interfere
 from bicentra.core.bracket.families.jogged import jog_of
 from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.bracket.fold import fold_of, folded_plan
-from bicentra.core.certainty.assess import assess
-from bicentra.core.drawing.templates import bushing_chart
-from bicentra.core.kinds import on_the_bench, propose
+from bicentra.core.drawing.sheets.templates import bushing_chart
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.evaluation.solution import solve
+from bicentra.core.options import on_the_bench, propose
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Parking
-from bicentra.core.proposals import find_bracket
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.assess import assess
 from bicentra.study.document.starting import empty_job
 from bicentra.study.papers.solids import parts_to_make
 from tests.jobs import meeting

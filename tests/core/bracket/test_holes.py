@@ -13,19 +13,19 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_volume
-from bicentra.core.certainty.doubts import radial_play
 from bicentra.core.clearance.clock_sweep import ligament_sweep
-from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.plate_sheet import hole_table, plate_sheet
-from bicentra.core.drawing.section_view import section_view
-from bicentra.core.drawing.solid_scene import part_bodies
+from bicentra.core.drawing.sheets.plate import hole_table, plate_sheet
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.joint import joint_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.drawing.views.solid_scene import part_bodies
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Job, LugBolt
 from bicentra.core.parts.validate import validate
-from bicentra.core.proposals import find_bracket
 from bicentra.core.search.clock import search_clock
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.doubts import radial_play
 from bicentra.formats.dxf import cutting_dxf
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from tests.jobs import net

@@ -7,13 +7,13 @@ import pytest
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.bracket.on_hub import hub_parts, pin_holes
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.redrill import drilling, plan_redrill
 from bicentra.core.lineup.rotor_on_hub import other_face_height
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Rotor
 from bicentra.core.parts.patterns import Pattern
-from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 from bicentra.study.papers.papers import PAPERS
 from bicentra.study.papers.solids import hub_made

@@ -8,12 +8,12 @@ import pytest
 from bicentra.core.base.finding import BY_RANK, Verdict, worst
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
 from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.sweep import sweep_set
-from bicentra.core.solution import solve
 from tests.jobs import meeting
 
 

@@ -12,12 +12,12 @@ from bicentra.core.bracket.holes import Hole
 from bicentra.core.bracket.stack_up import shim_pieces, stock_below
 from bicentra.core.bracket.thread_checks import thread_holds
 from bicentra.core.clearance.access import ways_out
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.fasteners.joint import Stack, make_joint, nut_stack
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.parts.threads import THREADS
-from bicentra.core.proposals import find_bracket
-from bicentra.core.solution import solve
 from bicentra.formats.solids import solid_of, volume_and_centroid
 
 

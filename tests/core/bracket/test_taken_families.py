@@ -10,16 +10,16 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.fold import bend_lines
 from bicentra.core.bracket.prisms import part_prisms
-from bicentra.core.certainty.assess import assess
-from bicentra.core.drawing.face_view import face_view
-from bicentra.core.drawing.plate_sheet import hole_table, plate_sheet
-from bicentra.core.drawing.section_view import section_view
-from bicentra.core.drawing.solid_scene import part_bodies
-from bicentra.core.kinds import on_the_bench
+from bicentra.core.drawing.sheets.plate import hole_table, plate_sheet
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.drawing.views.solid_scene import part_bodies
+from bicentra.core.evaluation.own_bracket import find_bracket
+from bicentra.core.evaluation.solution import solve
+from bicentra.core.options import on_the_bench
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
-from bicentra.core.proposals import find_bracket
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.assess import assess
 from bicentra.study.papers.solids import parts_to_make
 
 

@@ -7,10 +7,10 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.clearance.travel import float_sweep, hose_sweep, pad_wear, removal_sweep, travel_room
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 
 
 def changed(job: Job, **edits: object) -> Job:

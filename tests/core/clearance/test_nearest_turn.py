@@ -13,9 +13,9 @@ from bicentra.core.bracket.metal import metal_at
 from bicentra.core.clearance import clock_checks
 from bicentra.core.clearance.clock_checks import TURNS_DEG, turn_remedies, within_reach
 from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep, caliper_obstacle_sweep
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.job import Job, LugBolt, Obstacle
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.solution import solve
 
 
 def crowded(good: Job, chance: random.Random) -> Job:

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.clearance.relief_plan import LEAST_LEFT_MM, relief
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
-from bicentra.core.solution import Solution, solve
 from bicentra.study.document.starting import demo_job
 
 ROOM = 3.0

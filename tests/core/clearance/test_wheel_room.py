@@ -14,12 +14,12 @@ from bicentra.core.base.records import replace
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.clearance.half_plane import HalfPlanePart, room_between, slides_outboard, swept_body
 from bicentra.core.clearance.wheel_room import smallest_wheel, standing_parts
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.solids import INCH, RIM_WALL_MM, WELL_MM, nominal_wheel, wheel_inside
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import Job, Wheel
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.wheel import WeightBand
-from bicentra.core.solution import solve
 
 
 def test_a_box_swept_by_its_width_reaches_its_corner(good: Job) -> None:

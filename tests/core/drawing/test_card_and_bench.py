@@ -10,12 +10,12 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
-from bicentra.core.drawing.parts_view import PartSet, parts_view
-from bicentra.core.drawing.templates import caliper_card, card_sheet
+from bicentra.core.drawing.sheets.templates import caliper_card, card_sheet
+from bicentra.core.drawing.views.parts import PartSet, parts_view
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.body import bleeder_sweep, bleeder_windows
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 from bicentra.formats.pdf_sheets import card_pdf
 
 

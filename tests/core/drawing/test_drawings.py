@@ -7,16 +7,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Shape
-from bicentra.core.drawing.plate_sheet import content_box, paper_labels, plate_sheet
-from bicentra.core.drawing.section_view import section_view
+from bicentra.core.drawing.sheets.plate import content_box, paper_labels, plate_sheet
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job, empty_job
 
 

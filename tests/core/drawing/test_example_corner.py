@@ -4,12 +4,12 @@ import random
 
 import pytest
 
-from bicentra.core.drawing.example import example_face, example_section
+from bicentra.core.drawing.views.example import example_face, example_section
+from bicentra.core.evaluation.solution import solve
+from bicentra.core.inputs.required_inputs import example_job, is_drawn, required_inputs, wanted
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.required_inputs import example_job, is_drawn, required_inputs, wanted
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import HELD, Start, empty_job, new_vehicle
 
 OWN = {

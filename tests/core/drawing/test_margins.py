@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.bolt_checks import bolt_gap
-from bicentra.core.drawing.joint_view import joint_view
 from bicentra.core.drawing.layout import Box, cross, crosses, lay_out
 from bicentra.core.drawing.model import Drawing, Note, Sheet
-from bicentra.core.drawing.section_view import section_view
+from bicentra.core.drawing.views.joint import joint_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import solve
 
 FRAME = Box(-300.0, -300.0, 300.0, 300.0)
 numbers = st.integers(-50_000, 50_000).map(lambda thousandths: thousandths / 1000.0)

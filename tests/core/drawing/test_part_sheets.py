@@ -7,10 +7,10 @@ import pytest
 from bicentra.core.base.records import replace
 from bicentra.core.drawing.model import Dimension, Note
 from bicentra.core.drawing.part_sheets.table import part_sheet
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.wheel import Wheel
-from bicentra.core.solution import solve
 from bicentra.study.desks.measuring import how_to_measure
 from bicentra.study.document.starting import empty_job
 
@@ -84,7 +84,7 @@ def test_the_seat_of_the_ears_decides_their_side(demo: Job) -> None:
 def test_the_end_that_is_at_fault_is_named(good: Job) -> None:
     """On the section the nearest end of all bolts is told: a head that comes nearer than any tip is called a head."""
     from bicentra.core.bracket.bolt_checks import bolt_gap
-    from bicentra.core.drawing.section_view import section_view
+    from bicentra.core.drawing.views.section import section_view
 
     solution = solve(good)
     ends = {

@@ -7,7 +7,7 @@ import pytest
 
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.master_view import SPARE_MM, chambers_of
+from bicentra.core.drawing.views.master import SPARE_MM, chambers_of
 from bicentra.core.hydraulics.balance import knee_for, rear_leads
 from bicentra.core.hydraulics.before import chains, levers
 from bicentra.core.hydraulics.chain import Chain, chain_of

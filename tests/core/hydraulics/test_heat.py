@@ -5,6 +5,7 @@ import math
 import pytest
 
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.heat.effects import effects_of, nothing_stops, with_set
 from bicentra.core.heat.heat_soak import hat_of, hat_peaks
 from bicentra.core.heat.stops import (
@@ -25,7 +26,6 @@ from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.rotor import Rotor
 from bicentra.core.parts.vehicle import Fluid, Pad, Vehicle
-from bicentra.core.solution import solve
 from bicentra.formats.vehicle_report import besides
 from bicentra.study.document.starting import demo_vehicle, empty_vehicle, example_vehicle
 

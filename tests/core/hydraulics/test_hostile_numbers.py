@@ -8,10 +8,10 @@ import pytest
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.balance_view import balance_view, grip_view
-from bicentra.core.drawing.chain_view import chain_view
-from bicentra.core.drawing.heat_view import heat_view
-from bicentra.core.drawing.master_view import master_view, travel_view
+from bicentra.core.drawing.views.balance import balance_view, grip_view
+from bicentra.core.drawing.views.chain import chain_view
+from bicentra.core.drawing.views.heat import heat_view
+from bicentra.core.drawing.views.master import master_view, travel_view
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.heat.train import train_of
 from bicentra.core.hydraulics.before import before_of, chains

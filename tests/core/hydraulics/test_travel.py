@@ -8,9 +8,9 @@ import pytest
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.balance_view import balance_view, grip_view
-from bicentra.core.drawing.chain_view import chain_view
-from bicentra.core.drawing.master_view import travel_view
+from bicentra.core.drawing.views.balance import balance_view, grip_view
+from bicentra.core.drawing.views.chain import chain_view
+from bicentra.core.drawing.views.master import travel_view
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
 from bicentra.core.hydraulics.ends import HOSE_LIMIT, USUAL_FLEX, circle

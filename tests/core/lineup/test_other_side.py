@@ -6,13 +6,13 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.certainty.both_sides import both_sides, text_of_both
+from bicentra.core.evaluation.own_bracket import CHOSEN, own_bracket
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.vehicle import Corner, Vehicle
-from bicentra.core.proposals import CHOSEN, own_bracket
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.both_sides import both_sides, text_of_both
 from bicentra.study.document.starting import demo_vehicle
 
 

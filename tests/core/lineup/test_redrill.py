@@ -13,11 +13,11 @@ from hypothesis import strategies as st
 from bicentra.cli import main
 from bicentra.core.base.errors import ExportError, QuantityError
 from bicentra.core.base.finding import Verdict
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.redrill import drilling, plan_redrill, redrill_text
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.patterns import Pattern, parse_pattern
-from bicentra.core.solution import solve
 from bicentra.formats.pdf_sheets import redrill_pdf
 
 PATTERNS = st.builds(Pattern, st.integers(3, 8), st.sampled_from([98.0, 100.0, 108.0, 112.0, 114.3, 120.0]))

@@ -3,10 +3,10 @@
 import pytest
 
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.solids import rotor_rings
 from bicentra.core.parts.job import Job, Rotor
 from bicentra.core.parts.rotor import Hat, misfits, on_hat
-from bicentra.core.solution import solve
 
 RING = Rotor(name="ring", kind="ring", diameter_mm=280.0, thickness_mm=22.0, min_thickness_mm=20.0, swept_inner_diameter_mm=180.0,
              centre_bore_mm=57.1, ring_bolt_circle_mm=158.0, ring_bolt_count=8, ring_register_mm=142.0, ring_seat_mm=14.0, mass_kg=4.0)  # fmt: skip

@@ -9,13 +9,13 @@ from bicentra.core.base.errors import JobError, JobFileError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
-from bicentra.core.drawing.parts_list import parts_list
+from bicentra.core.drawing.sheets.parts_list import parts_list
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.corners import job_of, vehicle_of, with_job
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Knuckle, Lug, LugBolt
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Corner, Vehicle
-from bicentra.core.solution import solve
 from bicentra.formats.job_json import parse_vehicle, read_job, read_vehicle, write_vehicle
 from bicentra.study.document import store
 from bicentra.study.document.starting import demo_job, demo_vehicle

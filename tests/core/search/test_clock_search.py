@@ -8,11 +8,11 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.clock import IncrementalClock, search_clock
-from bicentra.core.solution import solve
 
 sys.path.insert(0, str(Path(__file__).parents[3] / "benchmarks"))
 from plain_search import plain_search

@@ -4,11 +4,11 @@ from itertools import product
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.search import planner
 from bicentra.core.search.planner import plan_remedies
-from bicentra.core.solution import solve
 
 
 def stops(job: Job) -> set[str]:

@@ -13,7 +13,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import assemble
 from bicentra.core.bracket.model import PlateShape
 from bicentra.core.bracket.plate import shape_plate
-from bicentra.core.certainty.assess import assess
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.relief import contains_axis
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
@@ -22,7 +22,7 @@ from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.run import FoundSet, SearchSpace, search, single_path, why_not
 from bicentra.core.search.screen import Screen
 from bicentra.core.search.sweep import hull_distance, sweep_set
-from bicentra.core.solution import solve
+from bicentra.core.uncertainty.assess import assess
 from bicentra.data import data_path
 from bicentra.study.desks.search import Criteria, SearchResults, called, job_for, look, rotors_of, space_for
 from bicentra.study.document.starting import example_vehicle

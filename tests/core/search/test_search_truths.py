@@ -10,6 +10,7 @@ from bicentra.core.base.finding import BY_RANK, Verdict, worst
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.turned import boss_hulls
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Hub, Job, Knuckle, Lug, Obstacle, Opposite, Parking
@@ -18,7 +19,6 @@ from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.run import SearchSpace, search, single_path, why_not
 from bicentra.core.search.score import NEAR_MM, THICK_MM, criteria_met
 from bicentra.core.search.sweep import hull_distance, ring_room, sweep_set
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import demo_job
 
 ANGLES = np.array([172.0, 180.0, 184.0, 190.0])

@@ -10,6 +10,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.turned import ROUND_BOSS_MM
 from bicentra.core.clearance.clock_sweep import bracket_caliper_sweep, bracket_obstacle_sweep
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import with_edits
@@ -17,7 +18,6 @@ from bicentra.core.parts.job import Job
 from bicentra.core.search.clock_invariant import still_set
 from bicentra.core.search.run import SearchSpace, search, single_path
 from bicentra.core.search.score import WEIGHTS
-from bicentra.core.solution import solve
 from bicentra.study.document.starting import example_vehicle
 from tests.regression.jobs import JOBS
 

@@ -8,15 +8,15 @@ import pytest
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.certainty.assess import assess, surveyed
-from bicentra.core.drawing.faces_view import relief_view, runout_view
-from bicentra.core.drawing.survey_view import survey_view
+from bicentra.core.drawing.views.faces import relief_view, runout_view
+from bicentra.core.drawing.views.survey import survey_view
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
-from bicentra.core.solution import solve
 from bicentra.core.survey.advice import advise
 from bicentra.core.survey.use import takeover
+from bicentra.core.uncertainty.assess import assess, surveyed
 from bicentra.formats.corner_report import check_object
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.formats.measuring_report import survey_object, survey_text

@@ -7,11 +7,11 @@ import pytest
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.certainty.assess import assess, carried
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
-from bicentra.core.solution import Solution, solve
+from bicentra.core.uncertainty.assess import assess, carried
 from bicentra.study.document.starting import demo_job
 
 CHANGES = ("fit.pad_inset_mm", "fit.rotor_spacer_mm", "fit.clock_deg", "bracket.thickness_mm", "caliper.ear_spacing_mm")

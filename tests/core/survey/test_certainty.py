@@ -4,23 +4,22 @@ import math
 
 import numpy as np
 import pytest
-from bicentra.core.certainty.doubts import statement
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import chance_met, normal_below, percent
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.certainty.assess import across, assess
-from bicentra.core.certainty.doubts import play_bands, radial_play
-from bicentra.core.certainty.propagate import figure_values, frozen_choices, propagate
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import get_value, with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import PartMeasure
-from bicentra.core.solution import solve
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.record import Stamp, corrected, survey_edit
 from bicentra.core.survey.use import takeover
+from bicentra.core.uncertainty.assess import across, assess
+from bicentra.core.uncertainty.doubts import play_bands, radial_play, statement
+from bicentra.core.uncertainty.propagate import figure_values, frozen_choices, propagate
 
 KIND_IDS = {kind.id for kind in KINDS}
 

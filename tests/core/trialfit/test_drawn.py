@@ -5,9 +5,9 @@ import random
 import pytest
 
 from bicentra.core.base.finding import Verdict
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.trial import ShimStacks, Trial
-from bicentra.core.solution import solve
 from bicentra.core.trialfit.fit import trial_fit
 from tests.core.trialfit.corner import SPACING, gaps_of, plain_job
 

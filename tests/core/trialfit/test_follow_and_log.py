@@ -5,10 +5,10 @@ import math
 import pytest
 
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import FloatByHand, ShimStacks, Trial
-from bicentra.core.solution import solve
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.trialfit.log import CornerState, prints_of

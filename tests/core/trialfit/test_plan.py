@@ -7,11 +7,11 @@ import random
 import pytest
 
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import LooseShims, ShimStacks, Trial, TrialLimits
-from bicentra.core.solution import solve
 from bicentra.core.trialfit.fit import trial_fit
 from bicentra.core.trialfit.plan import limits_of, plans_of
 from bicentra.core.trialfit.pose import pose_of

@@ -6,10 +6,10 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Between, Gaps, LooseShims, ShimStacks, Trial
-from bicentra.core.solution import solve
 from bicentra.core.trialfit.advice import Advice, advise
 from bicentra.core.trialfit.contradictions import contradictions, is_too_wide, spare_of
 from bicentra.core.trialfit.fit import TrialFit, trial_fit

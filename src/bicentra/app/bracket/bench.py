@@ -20,16 +20,16 @@ from bicentra.app.bracket.kinds import KindRow, KindsTable
 from bicentra.app.bracket.scene_view import SceneView
 from bicentra.app.bracket.shaper import Shaper
 from bicentra.app.drawing.view import DrawingView
-from bicentra.app.parts.tables import against_list, row
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import menu_button, scrolled, select_tab, tab_row
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.rich_text import against_list, row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket_evaluation import BracketEvaluation
-from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.made_view import NOTHING, made_view
-from bicentra.core.drawing.solid_scene import solid_scene
+from bicentra.core.drawing.views.joint import joint_view
+from bicentra.core.drawing.views.made import NOTHING, made_view
+from bicentra.core.drawing.views.solid_scene import solid_scene
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
 from bicentra.study.desks.bracket import STATES, BracketDesk, metals_text, numbers_text
 from bicentra.study.desks.shaping import standing_at
 from bicentra.study.document.study import Study

@@ -15,8 +15,8 @@ from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.row import draw_wrapped, paint_mark
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket_evaluation import BracketEvaluation
-from bicentra.core.drawing.made_view import thumb_view
+from bicentra.core.drawing.views.made import thumb_view
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
 
 HIGH_PX, LOW_PX, PICTURE_PX, MARK_PX, HEAD_PX, LINE_PX = 86, 58, (96.0, 72.0), 18.0, 26, 18.0
 """Height of a row, and of one without a picture; the picture; the verdict's mark; height of the head and of a line of text."""

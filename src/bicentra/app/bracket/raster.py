@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bicentra.core.base.records import Record
-from bicentra.core.drawing.solid_scene import Scene
+from bicentra.core.drawing.views.solid_scene import Scene
 
 Image = NDArray[np.uint8]
 Pixels = NDArray[np.uint32]

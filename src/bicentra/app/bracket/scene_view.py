@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from bicentra.app.bracket.raster import Eye, Image, render
 from bicentra.app.theme import Look, colour
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.solid_scene import Scene
+from bicentra.core.drawing.views.solid_scene import Scene
 
 COARSE, SETTLE_MS, STEP = 3, 160, math.radians(7.5)
 """While it is turned it is drawn this much coarser, and sharp again so long after; what an arrow key turns."""

@@ -12,7 +12,7 @@ from bicentra.core.base.finding import Edit
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, edit_text, parse_quantity
 from bicentra.core.base.wording import POUND_KG, units_of
 from bicentra.core.drawing.model import Handle
-from bicentra.core.solution import Solution
+from bicentra.core.evaluation.solution import Solution
 from bicentra.study.desks.shaping import ADDED, allowed, edits_for, lighten, standing_value, taken_away, typed_edits
 from bicentra.study.document.study import Study
 

@@ -25,12 +25,12 @@ from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.wording import units_of
-from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing, Handle
-from bicentra.core.drawing.section_view import section_view
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.evaluation.solution import Solution
+from bicentra.core.inputs.required_inputs import RequiredInput
 from bicentra.core.parts.edits import label_at
-from bicentra.core.required_inputs import RequiredInput
-from bicentra.core.solution import Solution
 from bicentra.study.desks.lineup import CHANGES, LineupDesk, plan_label
 from bicentra.study.document.study import Study
 
@@ -427,7 +427,7 @@ class LineupBench(Bench):
         """Ask for the missing measurement that is taken next."""
         blank = self.desk.blank_after(path) if self.desk is not None else None
         if blank is not None:
-            from bicentra.core.drawing.example import ALONG
+            from bicentra.core.drawing.views.example import ALONG
 
             (self.section if ALONG.fullmatch(blank.path) else self.face).ask(blank.path)
         else:
@@ -483,6 +483,6 @@ class LineupBench(Bench):
 
 def _ghosts(solution: Solution, missing: tuple[RequiredInput, ...]) -> tuple[Drawing, Drawing]:
     """Return the dotted corner along the axle and across the rotor, drawn only while something is missing."""
-    from bicentra.core.drawing.example import example_face, example_section
+    from bicentra.core.drawing.views.example import example_face, example_section
 
     return example_face(solution, missing), example_section(solution, missing)

@@ -18,7 +18,7 @@ from bicentra.study.desks.lineup import LineupDesk
 
 if TYPE_CHECKING:
     from bicentra.app.widgets.fields import FieldBox
-    from bicentra.core.missing import Missing
+    from bicentra.core.inputs.missing import Missing
 
 OWNERS = {"hub": "Hub", "rotor": "Rotor", "caliper": "Caliper", "fit": "Fit", "bracket": "Plate", "knuckle": "Knuckle"}
 

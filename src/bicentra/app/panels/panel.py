@@ -33,7 +33,7 @@ from bicentra.core.parts.job import (
 from bicentra.core.parts.materials import ASSUMED_METAL, MATERIALS
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.wheel import WeightBand
-from bicentra.core.required_inputs import wanted
+from bicentra.study.desks.measuring import missing_paths
 
 LISTS = {
     "pistons_inboard_mm": ("Pistons, inboard side", LENGTH, ()),
@@ -348,7 +348,7 @@ class Panel(QScrollArea):
 
     def _fold(self) -> None:
         """Show the groups that hold what is missing for the bracket, or nothing to type; what the user opened or folded stays."""
-        missing = {blank.path for blank in wanted(self._job) if get_value(self._job, blank.path) is None}
+        missing = missing_paths(self._job)
         for title, section in self.sections.items():
             inside = {path for path, box in self.boxes.items() if section.isAncestorOf(box)}
             section.open(self._folds.get(title, not inside or bool(inside & missing)))

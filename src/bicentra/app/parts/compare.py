@@ -9,7 +9,7 @@ from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.parts import tables
 from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
-from bicentra.core.drawing.parts_view import parts_view
+from bicentra.core.drawing.views.parts import parts_view
 from bicentra.core.parts.job import Job
 from bicentra.study.desks.parts import CAME_OFF, IN_JOB, PartsDesk
 

@@ -12,6 +12,7 @@ from bicentra.app.parts.found_views import FoundModel, ReasonBars, SetMap
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.rich_text import against_list
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.typed import ASKING
 from bicentra.core.base.errors import BicentraError
@@ -358,7 +359,7 @@ class FindPage(QWidget):
             return
         head = f"<p><b>{escape(found.name)}</b></p>"
         on_vehicle = tables.effects_text(self.desk.effects(found), self.desk.lengths) if self.desk is not None else ""
-        against = tables.against_list(reasons(found))
+        against = against_list(reasons(found))
         order = (on_vehicle, against) if found.feasible else (against, on_vehicle)
         self.why.setText("".join((head, criteria_text(found), *order)))
 

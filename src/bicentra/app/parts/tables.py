@@ -3,11 +3,12 @@
 import math
 from html import escape
 
-from bicentra.app.part_dialog import difference_row, heads
-from bicentra.core.base.finding import Finding, Verdict
+from bicentra.app.part_dialog import difference_row
+from bicentra.app.widgets.rich_text import against_list, heads, row
+from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.parts_view import PartSet
-from bicentra.core.heat.effects import Effects, shares_text
+from bicentra.core.drawing.views.parts import PartSet
+from bicentra.core.heat.effects import Effects
 from bicentra.core.parts.weights import Weights
 from bicentra.study.desks.parts import SetTrial, set_differences
 
@@ -19,7 +20,6 @@ WORDS = {
     "total": "Corner",
 }
 MOST_AGAINST = 3
-CELL = "<td style='padding:2px 14px 2px 0'>"
 
 
 def change_of(lengths: LengthFormat, value_kg: float) -> str:
@@ -27,11 +27,6 @@ def change_of(lengths: LengthFormat, value_kg: float) -> str:
     if not math.isfinite(value_kg):
         return "unknown"
     return ("+" if value_kg > 0 else "−" if value_kg < 0 else "") + lengths.mass(abs(value_kg))
-
-
-def row(*cells: str) -> str:
-    """Return one row of a table."""
-    return "<tr>" + "".join(f"{CELL}{escape(cell)}</td>" for cell in cells) + "</tr>"
 
 
 def weights_table(left: Weights, right: Weights, lengths: LengthFormat) -> str:
@@ -77,18 +72,11 @@ def verdict_lines(trial: SetTrial) -> str:
     return head + against_list(tuple(against[:6]))
 
 
-def against_list(findings: tuple[Finding, ...]) -> str:
-    """Return findings as a list, worst first, each with its why."""
-    return "".join(
-        f"<p style='margin:4px 0'><b>{f.verdict.word}</b> · {escape(f.title)}: {escape(f.why)}</p>" for f in findings
-    )
-
-
 def effects_text(effects: Effects | None, lengths: LengthFormat) -> str:
     """Return what a set does to the whole vehicle, and what of pedal and heat speaks against it; empty where nothing is known."""
     if effects is None:
         return ""
-    text = [shares_text(effects)]
+    text = [effects.share_text]
     if math.isfinite(effects.foot):
         text.append(f"{lengths.force(effects.foot)} at the pedal for 6.43 m/s²")
     if math.isfinite(effects.peak):

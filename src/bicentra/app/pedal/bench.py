@@ -21,12 +21,9 @@ from bicentra.core.base.errors import BicentraError, JobError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
-from bicentra.core.drawing.balance_view import balance_view
-from bicentra.core.drawing.chain_view import chain_view
 from bicentra.core.drawing.model import Handle
-from bicentra.core.hydraulics.before import before_of
-from bicentra.core.hydraulics.missing import missing_of, missing_text
-from bicentra.core.hydraulics.travel import travel_at
+from bicentra.core.drawing.views.balance import balance_view
+from bicentra.core.drawing.views.chain import chain_view
 from bicentra.core.parts.edits import get_value, label_at
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.desks.pedal_numbers import NumberPlace
@@ -242,9 +239,7 @@ class PedalBench(Bench):
             return
         state = desk.chain.at(desk.foot)
         units = units_of(desk.study.job.display_units)
-        machine = chain_view(
-            desk.vehicle, desk.chain, state, travel_at(desk.chain, desk.foot), desk.lengths, before_of(desk.vehicle)
-        )
+        machine = chain_view(desk.vehicle, desk.chain, state, desk.travel, desk.lengths, desk.original)
         balance = balance_view(desk.chain, state, desk.earlier, desk.band)
         for view, drawing in ((self.machine, machine), (self.balance, balance)):
             values = {handle.path: float(get_value(desk.vehicle, handle.path)) for handle in drawing.handles}
@@ -327,7 +322,7 @@ class PedalBench(Bench):
             return ""
         if len(desk.baseline_open) == len(BASELINE):
             return "Note the pedal now: you cannot measure it later."
-        lacks = missing_text(desk.vehicle)
+        lacks = desk.missing_text
         if lacks:
             return f"Type what the balance still needs: {lacks}."
         bad = next((f for f in desk.work.findings if f.verdict is not Verdict.OK), None)
@@ -339,7 +334,7 @@ class PedalBench(Bench):
         if desk is not None and len(desk.baseline_open) == len(BASELINE):
             self.show_page("before")
             self.baseline[desk.baseline_open[0]].setFocus()
-        elif desk is not None and missing_of(desk.vehicle):
+        elif desk is not None and desk.missing:
             self.show_drawn("numbers")
             self.numbers.go_to_next()
         else:

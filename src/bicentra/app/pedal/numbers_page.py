@@ -12,7 +12,6 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.quantities import LENGTH, MASS
 from bicentra.core.base.wording import units_of
-from bicentra.core.hydraulics.missing import missing_of, missing_text
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.threads import THREADS
 from bicentra.core.parts.vehicle import AXLES, Axle
@@ -75,13 +74,13 @@ class NumbersPage(QWidget):
                 value = None
             if isinstance(box, ChoiceField | TextField):
                 box.show_value(value, units)
-        lacks = missing_text(desk.vehicle)
+        lacks = desk.missing_text
         self.lacks.setText(f"Still missing: {lacks}." if lacks else "Nothing missing.")
         self.go.setVisible(bool(lacks))
 
     def go_to_next(self) -> None:
         """Put the cursor into the first field that is missing; what has a sheet of its own is asked for there."""
-        lacking = missing_of(self._desk.vehicle) if self._desk is not None else ()
+        lacking = self._desk.missing if self._desk is not None else ()
         if not lacking:
             return
         path = lacking[0][0]

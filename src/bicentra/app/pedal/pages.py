@@ -11,13 +11,10 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
-from bicentra.core.drawing.balance_view import grip_view
-from bicentra.core.drawing.heat_view import heat_view
-from bicentra.core.drawing.master_view import master_view, travel_view
+from bicentra.core.drawing.views.balance import grip_view
+from bicentra.core.drawing.views.heat import heat_view
+from bicentra.core.drawing.views.master import master_view, travel_view
 from bicentra.core.heat.stops import DUTIES
-from bicentra.core.hydraulics.before import before_of
-from bicentra.core.hydraulics.masters import rework_list
-from bicentra.core.hydraulics.travel import one_circuit
 from bicentra.study.desks.pedal import TRAIN, PedalDesk
 
 
@@ -100,12 +97,12 @@ class MasterPage(DrawnPage):
     def show_desk(self, desk: PedalDesk) -> None:
         """Show the master of ``desk``'s vehicle."""
         vehicle = desk.vehicle
-        self.view.show_drawing(master_view(vehicle, desk.chain, before_of(vehicle), desk.lengths), {}, 1.0, desk.units)
+        self.view.show_drawing(master_view(vehicle, desk.chain, desk.original, desk.lengths), {}, 1.0, desk.units)
         clear_layout(self._list)
         head = plain_label("Still to do")
         head.setObjectName("group")
         self._list.addWidget(head)
-        for text in rework_list(vehicle):
+        for text in desk.rework:
             line = plain_label(f"–  {text}")
             line.setWordWrap(True)
             self._list.addWidget(line)
@@ -124,7 +121,7 @@ class TravelPage(DrawnPage):
     def show_desk(self, desk: PedalDesk) -> None:
         """Show the stages of a stop of ``desk``'s vehicle."""
         chain, stages = desk.chain, desk.stages
-        self.view.show_drawing(travel_view(chain, stages, one_circuit(chain, desk.foot)), {}, 1.0, desk.units)
+        self.view.show_drawing(travel_view(chain, stages, desk.one_circuit), {}, 1.0, desk.units)
         usual = list(dict.fromkeys(name for one in stages for name in one.usual))
         text = []
         if usual:

@@ -16,9 +16,8 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import workers
-from bicentra.app.bench import Bench
 from bicentra.app.gauges.strip import GaugeStrip
-from bicentra.app.survey.commands import Commands
+from bicentra.app.survey.commands import Commands, SurveyFrame
 from bicentra.app.survey.entry import EntryBar
 from bicentra.app.survey.parts_side import PartsSide
 from bicentra.app.survey.readings import ReadingsSide
@@ -31,7 +30,7 @@ from bicentra.app.widgets.typed import TypedLine
 from bicentra.app.workers import load_solvers
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.survey_view import ellipse_factor, pick_places, survey_view
+from bicentra.core.drawing.views.survey import ellipse_factor, pick_places, survey_view
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey.advice import ReadingAdvice
 from bicentra.study.desks.survey import ReadingAsk, SurveyDesk
@@ -42,7 +41,7 @@ SIDE_PX, MOST_OFFERS, ROOMY_PX = (300, 372), 2, 560
 SIDES = (("readings", "Readings"), ("faces", "Faces"), ("runout", "Runout"), ("parts", "Parts"))
 
 
-class SurveyBench(Bench):
+class SurveyBench(SurveyFrame):
     """Everything of the survey. Changes go to the study; ``refused`` carries a message when one is not taken."""
 
     def __init__(self, look: Look, settings: QSettings) -> None:

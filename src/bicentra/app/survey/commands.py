@@ -1,8 +1,8 @@
 """Commands and questions of the survey bench: a feature, a side, a corrected value, a table, taking the survey over."""
 
+from collections.abc import Callable
 from html import escape
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -18,6 +18,8 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import dialogs
+from bicentra.app.bench import Bench
+from bicentra.app.survey.entry import EntryBar
 from bicentra.app.widgets.photos import photo_of
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.errors import QuantityError
@@ -27,11 +29,8 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.survey import INSTRUMENTS, SIDES, Feature, Survey
 from bicentra.core.survey.use import Takeover
 from bicentra.study.desks.readings_text import LISTS, export_readings, import_readings
+from bicentra.study.desks.survey import SurveyDesk
 from bicentra.study.document.photos import of_reading, photos_of
-
-if TYPE_CHECKING:
-    from bicentra.app.survey.bench import SurveyBench
-
 
 KINDS = {"round": "hole, boss or pilot", "point": "point", "edge": "straight edge or flat"}
 
@@ -213,10 +212,21 @@ def ask_instruments(parent: QWidget, survey: Survey) -> dict[str, float] | None:
     return dialog.instruments if dialog.exec() else None
 
 
+class SurveyFrame(Bench):
+    """What the commands need of the survey bench: its desk, its entry bar, and a try that says what is refused."""
+
+    desk: SurveyDesk | None
+    entry: EntryBar
+
+    def attempt(self, call: Callable[[], object], path: str = "") -> bool:
+        """Do ``call``, which is about the field at ``path``; return whether it was taken."""
+        raise NotImplementedError
+
+
 class Commands:
     """Each asks, and does what was answered as one step of the history."""
 
-    def __init__(self, bench: "SurveyBench") -> None:
+    def __init__(self, bench: SurveyFrame) -> None:
         self.bench = bench
 
     def add_feature(self) -> None:

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
-from bicentra.core.drawing.survey_view import feature_tag
+from bicentra.core.drawing.views.survey import feature_tag
 
 ADDS = {
     "pilot": ("+ pilot", "The hub's pilot: everything is measured from its centre"),

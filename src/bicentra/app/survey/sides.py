@@ -11,8 +11,8 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.faces_view import relief_factor, relief_view, runout_factor, runout_view
 from bicentra.core.drawing.model import Drawing
+from bicentra.core.drawing.views.faces import relief_factor, relief_view, runout_factor, runout_view
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED
 from bicentra.core.survey.corner import Surveyed

@@ -7,11 +7,10 @@ from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs
-from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.gauges.strip import GaugeStrip
 from bicentra.app.theme import Look
-from bicentra.app.trialfit.hands import Hands, PracticeStrip
+from bicentra.app.trialfit.hands import Hands, PracticeStrip, TrialFrame
 from bicentra.app.trialfit.held_side import HeldSide, StockBox
 from bicentra.app.trialfit.lock_page import LockPage
 from bicentra.app.trialfit.move_card import MoveCard
@@ -25,12 +24,10 @@ from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
-from bicentra.core.drawing.slot_view import LARGER, slot_view
+from bicentra.core.drawing.views.slot import LARGER, slot_view
 from bicentra.core.parts.edits import label_at
 from bicentra.core.parts.trial import GAPS, Trial
 from bicentra.core.trialfit.log import CornerState
-from bicentra.core.trialfit.plan import limits_of
-from bicentra.core.trialfit.pose import pose_of
 from bicentra.study.desks.practice import Answer, PracticeDesk, answer_text
 from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.desks.trialfit import TrialDesk
@@ -40,7 +37,7 @@ ROOM_PX, SIDE_PX = (110.0, 150.0), (290, 380)
 PAGES = (("move", "Shims"), ("held", "Set-up"), ("asked", "Findings"), ("lock", "Lock"))
 
 
-class TrialfitBench(Bench):
+class TrialfitBench(TrialFrame):
     """Everything of the trial fit. Changes go to the study; ``refused`` carries a message when one is not taken."""
 
     def __init__(self, look: Look, settings: QSettings) -> None:
@@ -251,7 +248,7 @@ class TrialfitBench(Bench):
         desk = self.desk
         if desk is None:
             return Stop("", "", math.nan, math.nan)
-        pose, limits = pose_of(desk.study.job, trial), limits_of(desk.study.job, trial)
+        pose, limits = desk.stood(trial)
         offset, tilt = pose.offset.value, pose.tilt.value
         text = "gaps not read yet"
         if pose.against:

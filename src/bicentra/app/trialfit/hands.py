@@ -1,25 +1,22 @@
 """What is done at the car from the trial fit bench; minutes and answers of a practice corner."""
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QVBoxLayout
 
 from bicentra.app import dialogs
+from bicentra.app.bench import Bench
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.trialfit.held_side import HeldSide
 from bicentra.app.trialfit.move_card import AGAIN, KEEP
 from bicentra.app.widgets.basics import menu_button
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.parts.trial import GAP_NAMES, GAPS
 from bicentra.core.practice.corner import OTHER_MIN, WORK
-from bicentra.core.trialfit.advice import next_reading
 from bicentra.core.trialfit.set_up import INSPECTIONS
-from bicentra.study.desks.practice import OTHERS, PracticeDesk
+from bicentra.study.desks.practice import OTHERS, Answer, PracticeDesk
 from bicentra.study.desks.trialfit import TrialDesk
-
-if TYPE_CHECKING:
-    from bicentra.app.trialfit.bench import TrialfitBench
-
 
 OTHER_WORDS = {
     "tip_gap_mm": "Tip gap by feeler",
@@ -87,10 +84,48 @@ ON_CORNER = ("read", "again", "set", "inspect", "move", "unequal")
 """What a simulated corner does when it comes next."""
 
 
+class TrialFrame(Bench):
+    """What the hands need of the trial fit bench: its desks, its drawing, its set-up, and where it can go."""
+
+    desk: TrialDesk | None
+    practice: PracticeDesk | None
+    answer: Answer | None
+    view: DrawingView
+    held: HeldSide
+
+    def attempt(self, call: object, path: str = "") -> bool:
+        """Do ``call`` with the desk, about the field at ``path``; return whether it was taken."""
+        raise NotImplementedError
+
+    def begin(self) -> None:
+        """Begin a trial, and ask for its first gap."""
+        raise NotImplementedError
+
+    def lock(self) -> None:
+        """Lock the corner, or open its lock."""
+        raise NotImplementedError
+
+    def ask_next(self) -> None:
+        """Ask for the next number to read."""
+        raise NotImplementedError
+
+    def show_page(self, name: str) -> None:
+        """Show one of the pages beside the drawing."""
+        raise NotImplementedError
+
+    def show_finding(self, id: str) -> None:
+        """Show the findings, the one with ``id`` chosen."""
+        raise NotImplementedError
+
+    def show_trial(self, number: int) -> None:
+        """Show an earlier trial, or the last."""
+        raise NotImplementedError
+
+
 class Hands:
     """The hands of one trial fit bench."""
 
-    def __init__(self, bench: "TrialfitBench") -> None:
+    def __init__(self, bench: TrialFrame) -> None:
         self.bench = bench
 
     @property
@@ -139,7 +174,7 @@ class Hands:
         if practice is not None and place in OTHERS:
             bench.attempt(lambda _: practice.read(place))
         elif place in ("gaps", "station_spacing_mm", *GAPS):
-            name = place if place != "gaps" else next_reading(desk.trial) or next(iter(self._doubted()), GAPS[0])
+            name = place if place != "gaps" else desk.next_gap or next(iter(self._doubted()), GAPS[0])
             bench.view.ask(desk.path_of(name))
         elif place == "shims":
             bench.view.ask(desk.lost_stack)

@@ -11,7 +11,6 @@ from bicentra.core.parts.trial import GAP_NAMES, GAPS
 from bicentra.core.trialfit.bolts import BoltAfter
 from bicentra.core.trialfit.fit import Move, TrialFit
 from bicentra.core.trialfit.log import CornerState
-from bicentra.core.trialfit.set_up import before_text
 from bicentra.study.desks.trialfit import TrialDesk
 
 AGAIN, KEEP = "again", "keep"
@@ -171,9 +170,9 @@ def _pieces(many: int) -> str:
 
 def old_text(desk: TrialDesk) -> tuple[str, ...]:
     """Return which gaps of the trial that is shown are from before something was changed, and what that was, a line each."""
-    trial, found = desk.trial, dict[str, list[str]]()
-    for name in GAPS if trial is not None else ():
-        before = before_text(desk.study.job, trial, name) if trial is not None else ""
+    found = dict[str, list[str]]()
+    for name in GAPS:
+        before = desk.before_text(name)
         if before:
             found.setdefault(before, []).append(GAP_NAMES[name])
     return tuple(

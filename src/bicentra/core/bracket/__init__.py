@@ -14,7 +14,7 @@ speaks, with its kin alone. A new kind brings its example, a new finding its fau
 
 A paper is a row of ``study.papers.papers.PAPERS``: flag, menu and print entry come from it; ``makers`` has what makes
 each, and what says at once that it does not apply. What has to go of a casting or a dust shield is worked out in
-``clearance.relief_plan`` (from outline, heights, room) and drawn by ``relief_sheet``.
+``clearance.relief_plan`` (from outline, heights, room) and drawn by ``relief``.
 
 The plate's outline: discs round the holes' ends and round what is pulled out (``edges``), their hull, the hub's room
 (``relief``), the waists. ``study.desks.shaping`` moves any of it by bisection between what stands and what is asked,
@@ -24,6 +24,6 @@ Solids are made by the solid kernel in ``formats.solid_worker``, a process of it
 each order's file in a copy of itself (so the same order gives the same bytes) and waits 90 s for the next;
 ``study.papers.solids`` keeps it. Cancelling kills it, it ends with the program that asks, and nothing of the kernel
 is ever imported there (a test looks). ``formats.hidden_lines`` gives the views of the workshop drawings. The picture
-in space does not need it: ``core.drawing.solid_scene`` makes closed meshes from outlines, ``app.bracket.raster`` paints
+in space does not need it: ``core.drawing.views.solid_scene`` makes closed meshes from outlines, ``app.bracket.raster`` paints
 them with a NumPy depth buffer, coarse while it is turned.
 """

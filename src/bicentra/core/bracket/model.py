@@ -4,7 +4,7 @@ itself.
 
 import math
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Literal
+from typing import Any, Literal
 
 from bicentra.core.base.finding import Remedy
 from bicentra.core.base.numbers import UNKNOWN
@@ -18,9 +18,6 @@ from bicentra.core.geometry.prism import Prisms
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
-
-if TYPE_CHECKING:
-    from bicentra.core.bracket.assembly import Assembly
 
 
 class HeadSink(Record, frozen=True):
@@ -240,7 +237,7 @@ class Family(Record, frozen=True):
     name: str
     title: str
     make: Callable[[Job, LineUp, LengthFormat], tuple["Bracket", ...]]
-    cut: Callable[["Assembly", LengthFormat], "Bracket"] | None = None
+    cut: Callable[[Any, LengthFormat], "Bracket"] | None = None
     axial: bool = True
     shaping: Literal["by hand", "carried", "left out"] = "left out"
     chamfered: bool = True

@@ -37,6 +37,15 @@ class Effects(Record, frozen=True):
         """The worst of what is asked."""
         return worst(finding.verdict for finding in self.findings)
 
+    @property
+    def share_text(self) -> str:
+        """How the balance moves, in words; empty where it is unknown."""
+        now, then = self.share
+        if not is_known(then):
+            return ""
+        was = f", {now * 100:.0f} % as it is" if is_known(now) else ""
+        return f"{then * 100:.0f} % of the force in front{was}"
+
 
 def with_set(vehicle: Vehicle, axle: str, rotor: Rotor, caliper: Caliper, fit: Fit) -> Vehicle:
     """Return ``vehicle`` with a set on one axle, a drum there taken off."""
@@ -65,12 +74,3 @@ def effects_of(vehicle: Vehicle, axle: str, rotor: Rotor, caliper: Caliper, fit:
 def nothing_stops(effects: Effects | None) -> bool:
     """Tell whether nothing of pedal and heat stops a set, and all of it is known."""
     return effects is not None and effects.verdict in (Verdict.OK, Verdict.CAUTION)
-
-
-def shares_text(effects: Effects) -> str:
-    """Return how the balance moves, in words; empty where it is unknown."""
-    now, then = effects.share
-    if not is_known(then):
-        return ""
-    was = f", {now * 100:.0f} % as it is" if is_known(now) else ""
-    return f"{then * 100:.0f} % of the force in front{was}"

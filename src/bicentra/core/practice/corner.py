@@ -7,6 +7,7 @@ import math
 import random
 
 from bicentra.core.base.records import Record, replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.attachments import PracticeRun, PracticeStep
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAP_INSTRUMENTS, GAP_NAMES, GAPS, PRACTISED, LooseShims, ShimStacks, Trial
@@ -22,7 +23,6 @@ from bicentra.core.practice.truth import (
     true_pose,
     truth_of,
 )
-from bicentra.core.solution import solve
 from bicentra.core.trialfit.contradictions import spare_of
 from bicentra.core.trialfit.fit import afresh
 from bicentra.core.trialfit.plan import ShimPlan, after_plan

@@ -7,12 +7,12 @@ The careful one's minutes are what a learner is measured against: it sees nothin
 import math
 
 from bicentra.core.base.records import Record, replace
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.attachments import PracticeRun
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Trial
 from bicentra.core.practice.corner import begin_corner, inspect, put_shims, run_of, set_up, take_reading
 from bicentra.core.practice.truth import truth_of
-from bicentra.core.solution import solve
 from bicentra.core.trialfit.advice import Advice, advise
 from bicentra.core.trialfit.fit import Move, TrialFit, trial_fit
 from bicentra.core.trialfit.log import CornerState

@@ -18,11 +18,11 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import Bracket
+from bicentra.core.evaluation.solution import solve, solved
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.search.clock_invariant import ClockInvariantSet, worst_rank
 from bicentra.core.search.score import ROUNDING, CaliperAlone, Places, SweptSet, turning_score
-from bicentra.core.solution import solve, solved
 
 CLOCK_SET = "bushing-clock"
 EVERY, CLOSE, HALFWAY = 15, 3, 5

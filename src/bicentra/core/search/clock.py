@@ -18,7 +18,6 @@ from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import keep_out_radius
 from bicentra.core.bracket.turned import boss_hulls, ear_centres
-from bicentra.core.bracket_evaluation import judge_bracket, made_bracket
 from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
@@ -26,6 +25,7 @@ from bicentra.core.clearance.clock_sweep import (
     head_room_sweep,
     ligament_sweep,
 )
+from bicentra.core.evaluation.bracket_evaluation import judge_bracket, made_bracket
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.body import bleeder_sweep
 from bicentra.core.lineup.solve import LineUp, line_up

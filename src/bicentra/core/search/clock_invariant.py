@@ -13,13 +13,13 @@ from bicentra.core.bracket.bolt_checks import bolt_findings
 from bicentra.core.bracket.families.table import family_of, make
 from bicentra.core.bracket.metal_checks import floor_findings
 from bicentra.core.bracket.model import Bracket
-from bicentra.core.bracket_evaluation import bracket_findings, choice_findings, clearest_of, family_finding
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
+from bicentra.core.evaluation.bracket_evaluation import bracket_findings, choice_findings, clearest_of, family_finding
+from bicentra.core.evaluation.solution import as_said, remarks
 from bicentra.core.lineup.more_checks import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import as_said, remarks
 
 
 class ClockInvariantSet(Record, frozen=True):

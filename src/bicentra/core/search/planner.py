@@ -12,10 +12,10 @@ from itertools import count
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.records import Record, replace
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.validate import validate
-from bicentra.core.solution import Solution, solve
 
 MADE = ("fit.rotor_spacer_mm", "fit.hub_ring", "fit.wheel_spacer_mm", "hub.retainer_spacer_mm")
 """Changing one of these means a part to be made beside the plate."""

@@ -12,8 +12,8 @@ from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.axial import axial_error
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.certainty.doubts import guessed_paths, past_by_play, play_bands, without_survey
 from bicentra.core.consistency.table import consistency_findings
+from bicentra.core.evaluation.solution import as_said, ranked, solve
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
@@ -24,7 +24,7 @@ from bicentra.core.search.clock_invariant import ClockInvariantSet, still_set, w
 from bicentra.core.search.score import Places, SweptSet, best_score, criteria_met, nearest_miss, scores
 from bicentra.core.search.screen import Screen, but_for_names
 from bicentra.core.search.sweep import sweep_set
-from bicentra.core.solution import as_said, ranked, solve
+from bicentra.core.uncertainty.doubts import guessed_paths, past_by_play, play_bands, without_survey
 
 Key = tuple[float, float]
 Wanted = Callable[[Key], bool]

@@ -23,7 +23,6 @@ from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import farthest, keep_out_radius
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.bracket.turned import ROUND_BOSS_MM, boss_hulls, ear_centres
-from bicentra.core.bracket_evaluation import bracket_steps, placed_metal
 from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
@@ -32,6 +31,7 @@ from bicentra.core.clearance.clock_sweep import (
     ligament_sweep,
 )
 from bicentra.core.clearance.travel import float_sweep, hose_sweep, removal_sweep
+from bicentra.core.evaluation.bracket_evaluation import bracket_steps, placed_metal
 from bicentra.core.geometry.outline import FloatArray, Point
 from bicentra.core.geometry.ring import Ring, nearest_gap
 from bicentra.core.lineup.body import bleeder_sweep

@@ -10,19 +10,19 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import LIMITS, PRACTICE, Limit
 from bicentra.core.base.wording import LengthFormat, decided_by, make_check, make_finding
 from bicentra.core.bracket.stack_up import ear_shims
-from bicentra.core.certainty.doubts import radial_play
 from bicentra.core.clearance.travel import float_sweep, pad_wear
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.trial import GAPS, Trial
-from bicentra.core.solution import Solution
 from bicentra.core.trialfit.bolts import BoltAfter
 from bicentra.core.trialfit.move_diagnosis import MoveDiagnosis
 from bicentra.core.trialfit.plan import SURE, Limits
 from bicentra.core.trialfit.pose import Estimate, Pose
 from bicentra.core.trialfit.set_up import in_force
 from bicentra.core.trialfit.shim_station import ShimStation, stacks_at, total_of
+from bicentra.core.uncertainty.doubts import radial_play
 
 SURE_SD, APART_MM = 3.0, 0.5
 """The drawing and the car disagree beyond so many standard uncertainties and so many millimetres: common practice, no source."""

@@ -4,9 +4,9 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import UNKNOWN, is_known
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.evaluation.solution import Solution, ranked
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Trial
-from bicentra.core.solution import Solution, ranked
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.trialfit import findings as ask
 from bicentra.core.trialfit.alternatives import Alternative, alternatives_to_shims, lugs_apart

@@ -142,3 +142,20 @@ def stacks_of(sizes: tuple[float, ...], counts: tuple[int, ...], pieces: int) ->
     sums = kept @ np.array(sizes)
     order = np.argsort(sums, kind="stable")
     return Stacks(kept[order], sums[order])
+
+
+def nearest_stack(ready: dict[float, int], height: float, bolts: int = 1) -> tuple[float, ...]:
+    """Return the shims whose sum comes nearest to ``height`` [mm] from those that are ``ready`` for so many bolts
+    alike, the fewest pieces among equals; at most six.
+    """
+    best: dict[float, tuple[float, ...]] = {0.0: ()}
+    for thick in sorted((t for t, many in ready.items() if many >= bolts), reverse=True):
+        for total, pieces in list(best.items()):
+            for more in range(1, ready[thick] // bolts + 1):
+                stack = pieces + (thick,) * more
+                at = round(total + more * thick, 6)
+                if len(stack) > 6 or at > height + max(ready):
+                    break
+                if at not in best or len(stack) < len(best[at]):
+                    best[at] = stack
+    return best[min(best, key=lambda at: (round(abs(at - height), 6), len(best[at])))]

@@ -6,19 +6,19 @@ from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.thread_checks import thread_holds
-from bicentra.core.bracket_evaluation import BracketEvaluation
-from bicentra.core.certainty.both_sides import text_of_both
 from bicentra.core.clearance.access import ways_out
-from bicentra.core.drawing.imprint import NOT_TO_CUT, PLAYED, cut_mark
-from bicentra.core.drawing.made_view import MadeWork
+from bicentra.core.drawing.sheets.imprint import NOT_TO_CUT, PLAYED, cut_mark
+from bicentra.core.drawing.views.made import MadeWork
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
+from bicentra.core.evaluation.own_bracket import CHOSEN
+from bicentra.core.evaluation.parking_adapter import TITLE as BESIDE_TITLE
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.fasteners.joint import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
-from bicentra.core.kinds import on_the_bench
-from bicentra.core.parking_adapter import TITLE as BESIDE_TITLE
+from bicentra.core.options import on_the_bench
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
-from bicentra.core.proposals import CHOSEN
-from bicentra.core.solution import Solution
+from bicentra.core.uncertainty.both_sides import text_of_both
 from bicentra.study.desks.shaping import bosses, pulled_edges
 from bicentra.study.document.study import Study
 

@@ -11,17 +11,17 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import units_of
 from bicentra.core.bracket.families.table import family_of
+from bicentra.core.evaluation.solution import Solution
+from bicentra.core.inputs.required_inputs import RequiredInput, required_inputs, wanted
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
-from bicentra.core.required_inputs import RequiredInput, required_inputs, wanted
-from bicentra.core.solution import Solution
 from bicentra.study.document.brakes import DRUM
 from bicentra.study.document.study import Study
 
 if TYPE_CHECKING:
     from bicentra.core.clearance.relief_plan import Relief
-    from bicentra.core.missing import Missing
+    from bicentra.core.inputs.missing import Missing
     from bicentra.core.search.clock import ClockSearch, IncrementalClock
     from bicentra.core.search.planner import RemedyPlan, Report
 
@@ -120,7 +120,7 @@ class LineupDesk:
 
     def missing(self) -> "Callable[[], tuple[Missing, ...]]":
         """Return the work, for any thread, that finds what to measure next for the job as it stands."""
-        from bicentra.core.missing import missing_sizes
+        from bicentra.core.inputs.missing import missing_sizes
 
         solution = self.study.plain_solution
         return lambda: missing_sizes(solution)
@@ -272,7 +272,7 @@ def _reliefs(solution: Solution) -> "tuple[Relief, ...]":
     found = solution.lazy.one("caliper-to-obstacle")
     if found is None or found.verdict not in (Verdict.STOP, Verdict.CAUTION):
         return ()
-    from bicentra.core.drawing.relief_sheet import relief_plans
+    from bicentra.core.drawing.sheets.relief import relief_plans
 
     try:
         return relief_plans(solution)

@@ -3,11 +3,11 @@
 import re
 
 from bicentra.core.base.registry import kind_of
-from bicentra.core.missing import needed_for
+from bicentra.core.inputs.missing import needed_for
+from bicentra.core.inputs.required_inputs import wanted
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import field_of, meaning
 from bicentra.core.parts.job import Job
-from bicentra.core.required_inputs import wanted
 
 HOW = {
     "rotor.thickness_mm": "Micrometer on the swept face, at its thinnest place.",
@@ -68,6 +68,11 @@ def needed_text(job: Job, path: str) -> str:
     more = len(text) - MOST_LISTED
     shown = "; ".join(text[:MOST_LISTED]) + (f"; {more} more" if more > 0 else "")
     return f"Needed for: {shown}. Without it papers say trial only."
+
+
+def missing_paths(job: Job) -> frozenset[str]:
+    """Return the key paths of what is still missing before a bracket can be drawn."""
+    return frozenset(one.path for one in wanted(job) if get_value(job, one.path) is None)
 
 
 def how_to_measure(path: str, job: Job) -> str:

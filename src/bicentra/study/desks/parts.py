@@ -9,7 +9,8 @@ from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import Record, field
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.parts_view import PartSet
+from bicentra.core.drawing.views.parts import PartSet
+from bicentra.core.evaluation.solution import solve
 from bicentra.core.heat.effects import Effects, effects_of, nothing_stops
 from bicentra.core.heat.stops import DUTIES
 from bicentra.core.parts.attachments import OriginalBrake
@@ -21,7 +22,6 @@ from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.parts.weights import Weights, weigh
 from bicentra.core.parts.wheel import Wheel
 from bicentra.core.search.run import BY_PLAY, FoundSet, single_path
-from bicentra.core.solution import solve
 from bicentra.study.desks.search import NEAR, Criteria, SearchResults, called, look, space_for
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, whole_library

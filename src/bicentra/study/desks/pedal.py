@@ -24,16 +24,17 @@ from bicentra.core.base.quantities import (
 )
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat, units_of
-from bicentra.core.drawing.imprint import Imprint
+from bicentra.core.drawing.sheets.imprint import Imprint
 from bicentra.core.heat.stops import DUTIES, Train
 from bicentra.core.heat.train import Hot, train_of
-from bicentra.core.hydraulics.before import chains, foot_after, levers, single_change
+from bicentra.core.hydraulics.before import before_of, chains, foot_after, levers, single_change
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
-from bicentra.core.hydraulics.masters import kind_of_master
+from bicentra.core.hydraulics.masters import kind_of_master, rework_list
 from bicentra.core.hydraulics.misconceptions import Misconception, misconceptions_of
+from bicentra.core.hydraulics.missing import Wanted, missing_of, missing_text
 from bicentra.core.hydraulics.pedal import FOOT_N, PedalWork, knee_text, pedal_work
-from bicentra.core.hydraulics.travel import WORK_G, Stage, stages_of
+from bicentra.core.hydraulics.travel import WORK_G, OneCircuit, Stage, Travel, one_circuit, stages_of, travel_at
 from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.limits import ALLOWANCES
@@ -199,6 +200,36 @@ class PedalDesk:
         if self._kept is None or (self._kept[0] is not self.vehicle and self._preview is None):
             self._kept = (self.vehicle, pedal_work(self.vehicle, self.masters))
         return self._kept[1]
+
+    @property
+    def original(self) -> Vehicle | None:
+        """The vehicle with the brakes that came off, as far as somebody noted them."""
+        return before_of(self.vehicle)
+
+    @property
+    def missing(self) -> tuple[Wanted, ...]:
+        """What is still missing: the key path of each field, and what it is called."""
+        return missing_of(self.vehicle)
+
+    @property
+    def missing_text(self) -> str:
+        """What is still missing in a few words; empty when nothing is."""
+        return missing_text(self.vehicle)
+
+    @property
+    def travel(self) -> Travel:
+        """Where fluid and travel go at the foot's force."""
+        return travel_at(self.chain, self.foot)
+
+    @property
+    def one_circuit(self) -> tuple[OneCircuit, OneCircuit]:
+        """What is left with either circuit gone, at the foot's force."""
+        return one_circuit(self.chain, self.foot)
+
+    @property
+    def rework(self) -> tuple[str, ...]:
+        """What has to be made or adapted when master and brakes change, a sentence each."""
+        return rework_list(self.vehicle)
 
     @property
     def stages(self) -> tuple[Stage, ...]:

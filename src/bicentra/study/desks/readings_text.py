@@ -6,8 +6,7 @@ from pathlib import Path
 from bicentra.core.base.errors import JobFileError, ReadingsError
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.certainty.assess import surveyed
-from bicentra.core.drawing.survey_view import STRAINED
+from bicentra.core.drawing.views.survey import STRAINED
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import SIMULATED, Survey
 from bicentra.core.survey.adjust import Adjusted
@@ -18,6 +17,7 @@ from bicentra.core.survey.recipes import traced_area, work_out
 from bicentra.core.survey.record import repeats
 from bicentra.core.survey.runout import floor_tir
 from bicentra.core.survey.words import amount, blunder_of, loose_sentences, reading_name
+from bicentra.core.uncertainty.assess import surveyed
 from bicentra.formats.readings_csv import read_csv, readings_csv
 from bicentra.formats.records import read_bytes
 from bicentra.study.document.store import write_atomic

@@ -8,12 +8,12 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.bracket.cutouts import lightened, open_spot
 from bicentra.core.bracket.plate import LEAST_PULL_MM, PlateEdge, plate_edges
+from bicentra.core.evaluation.own_bracket import own_bracket
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Cutout, Dowel, Job, Pull
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import find_material
-from bicentra.core.proposals import own_bracket
-from bicentra.core.solution import Solution, solve
 
 SHAPED = frozenset(kind.room for kind in KINDS if kind.shaped)
 """Rooms of the registry that hold what the plate's shape changes."""

@@ -11,13 +11,13 @@ from datetime import datetime
 from bicentra.core.base.quantities import show_length
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat, units_of
-from bicentra.core.certainty.assess import surveyed
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import INSTRUMENTS, SENSE_WORDS, SIMULATED, Feature, PartMeasure, Spot, Survey
 from bicentra.core.survey import record
 from bicentra.core.survey.advice import ReadingAdvice, advise
 from bicentra.core.survey.corner import Surveyed, boss_of, lug_features, survey_corner
 from bicentra.core.survey.use import Takeover, takeover
+from bicentra.core.uncertainty.assess import surveyed
 from bicentra.study.document.study import Study
 
 SPOTS, SWEEP_SPOTS = 4, 12

@@ -19,18 +19,20 @@ from bicentra.core.trialfit.bolts import bolts_after
 from bicentra.core.trialfit.contradictions import is_too_wide, spare_of
 from bicentra.core.trialfit.fit import Move, TrialFit, afresh, plan_stays, steps_of, trial_fit
 from bicentra.core.trialfit.log import LockItem, prints_of
-from bicentra.core.trialfit.plan import ShimPlan, after_plan
+from bicentra.core.trialfit.plan import Limits, ShimPlan, after_plan, limits_of
+from bicentra.core.trialfit.pose import Pose, pose_of
 from bicentra.core.trialfit.set_up import (
     DEPENDS,
     INSPECTIONS,
     SET_UP,
     as_it_was,
+    before_text,
     with_reading,
     with_set_up,
     with_work_done,
     without_gaps,
 )
-from bicentra.core.trialfit.shim_station import Place, ShimStation, stacks_at
+from bicentra.core.trialfit.shim_station import Place, ShimStation, nearest_stack, stacks_at
 from bicentra.study.document.study import Study
 
 _GOES = re.compile(r"^\s*(?:>\s*(?P<least>[^<>]+))?\s*(?:<\s*(?P<most>[^<>]+))?$")
@@ -114,6 +116,14 @@ class TrialDesk:
         """What to do next with the last trial at the car."""
         return advise(self.study.job, self.fit, self.move)
 
+    def stood(self, trial: Trial) -> tuple[Pose, Limits]:
+        """Return where the caliper sat at a trial, and the limits it was held to."""
+        return pose_of(self.study.job, trial), limits_of(self.study.job, trial)
+
+    def before_text(self, name: str) -> str:
+        """Return what was changed after a gap of the trial shown was read; empty where it counts."""
+        return before_text(self.study.job, self.trial, name) if self.trial is not None else ""
+
     @property
     def needs(self) -> tuple[LockItem, ...]:
         """Everything the lock of the trial that is shown needs, with what is there already; nothing while there is no trial."""
@@ -125,10 +135,14 @@ class TrialDesk:
             return f"Trial {self.shown + 1} is an earlier one: go on with the last, number {len(self.trials)}."
         return self.advice.sentence
 
+    @property
+    def next_gap(self) -> str:
+        """The name of the next number to read; empty where all are there and count."""
+        return next_reading(self.trial) if self.trial is not None else ""
+
     def next_blank(self) -> str:
         """Return the key path of the next number to read; empty where all are there and count."""
-        name = next_reading(self.trial) if self.trial is not None else ""
-        return self.path_of(name) if name else ""
+        return self.path_of(self.next_gap) if self.next_gap else ""
 
     def path_of(self, name: str) -> str:
         """Return the key path of a reading, or of another field of the trial that is shown."""
@@ -457,23 +471,6 @@ def _ready(trial: Trial, place: Place, other: tuple[float | None, ...]) -> dict[
         if taken:
             many[taken] = many.get(taken, 0) - 1
     return many
-
-
-def nearest_stack(ready: dict[float, int], height: float, bolts: int = 1) -> tuple[float, ...]:
-    """Return the shims whose sum comes nearest to ``height`` [mm] from those that are ``ready`` for so many bolts
-    alike, the fewest pieces among equals; at most six.
-    """
-    best: dict[float, tuple[float, ...]] = {0.0: ()}
-    for thick in sorted((t for t, many in ready.items() if many >= bolts), reverse=True):
-        for total, pieces in list(best.items()):
-            for more in range(1, ready[thick] // bolts + 1):
-                stack = pieces + (thick,) * more
-                at = round(total + more * thick, 6)
-                if len(stack) > 6 or at > height + max(ready):
-                    break
-                if at not in best or len(stack) < len(best[at]):
-                    best[at] = stack
-    return best[min(best, key=lambda at: (round(abs(at - height), 6), len(best[at])))]
 
 
 def _outcome(

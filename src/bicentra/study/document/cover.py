@@ -9,20 +9,17 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import FindingKind, kind_of
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.certainty.assess import assess
-from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Drawing
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.evaluation.solution import Solution, solve
+from bicentra.core.inputs.required_inputs import is_drawn, required_inputs
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Job
-from bicentra.core.required_inputs import is_drawn, required_inputs
-from bicentra.core.solution import Solution, solve
+from bicentra.core.uncertainty.assess import assess
 from bicentra.study.document.brakes import DRUM, shown_job
 from bicentra.study.document.next_step import next_step
 from bicentra.study.document.store import load_vehicle, shown
 from bicentra.study.document.study import Study
-
-ORDER = ("cover", "survey", "parts", "lineup", "bracket", "trialfit", "pedal")
-"""The benches in the order of the work."""
 
 
 class BenchState(Record, frozen=True):
@@ -31,6 +28,9 @@ class BenchState(Record, frozen=True):
     verdict: Verdict | None
     open: int
     text: str
+
+
+NOTHING_ASKED = BenchState(None, 0, "nothing is asked here yet")
 
 
 def bench_of(kind: FindingKind) -> str:
@@ -47,10 +47,10 @@ def bench_of(kind: FindingKind) -> str:
 
 
 def bench_states(job: Job, findings: Iterable[Finding]) -> dict[str, BenchState]:
-    """Return the state of every bench by name; the cover has all of it."""
-    held: dict[str, list[Finding]] = {name: [] for name in ORDER}
+    """Return the state of every bench that is asked something, by name; the cover has all of it."""
+    held: dict[str, list[Finding]] = {"cover": []}
     for finding in findings:
-        held[bench_of(kind_of(finding.id))].append(finding)
+        held.setdefault(bench_of(kind_of(finding.id)), []).append(finding)
         held["cover"].append(finding)
     if not job.trials:
         held["trialfit"] = []
@@ -63,7 +63,7 @@ def bench_states(job: Job, findings: Iterable[Finding]) -> dict[str, BenchState]
 def _state(findings: list[Finding]) -> BenchState:
     still = [finding for finding in findings if finding.verdict is not Verdict.OK]
     if not findings:
-        return BenchState(None, 0, "nothing is asked here yet")
+        return NOTHING_ASKED
     worst = min((finding.verdict for finding in findings), key=lambda verdict: verdict.rank)
     count = len(still)
     return BenchState(worst, count, f"{worst.word}, {count} open" if count else "all OK")

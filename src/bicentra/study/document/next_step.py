@@ -5,9 +5,9 @@ from typing import TYPE_CHECKING
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.parts.corners import across, job_of
 from bicentra.core.parts.job import CORNERS, Job
-from bicentra.core.solution import Solution
 from bicentra.core.trialfit.log import CornerState, holds
 from bicentra.study.document.brakes import DRUM, brake_of
 

@@ -8,13 +8,13 @@ from bicentra.core.base.errors import StoreError
 from bicentra.core.base.finding import Edit, Finding
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
+from bicentra.core.evaluation.solution import Solution, solve, with_turns
 from bicentra.core.parts.corners import across, at_corner, axle_of, vehicle_of, with_job
 from bicentra.core.parts.edits import with_edits, with_value
 from bicentra.core.parts.job import CORNERS, Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.validate_vehicle import validate_vehicle
 from bicentra.core.parts.vehicle import Corner, Vehicle
-from bicentra.core.solution import Solution, solve, with_turns
 from bicentra.study.document import store
 from bicentra.study.document.brakes import (
     DISC,
@@ -30,8 +30,8 @@ from bicentra.study.document.brakes import (
 from bicentra.study.document.recovery import FileLock, Keeper
 
 if TYPE_CHECKING:
-    from bicentra.core.certainty.assess import Assessment, CarriedUncertainty
     from bicentra.core.trialfit.fit import TrialFit
+    from bicentra.core.uncertainty.assess import Assessment, CarriedUncertainty
 
 MOST_STEPS = 500
 
@@ -132,7 +132,7 @@ class Study:
         known = self._assessment
         if known is None or known.solution.job.corner != solution.job.corner:
             return solution
-        from bicentra.core.certainty.assess import carried
+        from bicentra.core.uncertainty.assess import carried
 
         doubted = carried(known, solution)
         if known.solution.job.survey != solution.job.survey:
@@ -143,7 +143,7 @@ class Study:
         """Return the doubts that are known here, as far as they are about this corner: as it stands, or stood a moment ago."""
         if self._assessment is None:
             return None
-        from bicentra.core.certainty.assess import uncertainty_of
+        from bicentra.core.uncertainty.assess import uncertainty_of
 
         return uncertainty_of(self._assessment, self._job)
 
@@ -200,7 +200,7 @@ class Study:
         solution = self.plain_solution
 
         def work() -> "Assessment":
-            from bicentra.core.certainty.assess import assess
+            from bicentra.core.uncertainty.assess import assess
 
             return assess(with_turns(solution))
 

@@ -5,9 +5,9 @@ from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import Record
-from bicentra.core.drawing.imprint import CutMark, Imprint, cut_mark
+from bicentra.core.drawing.sheets.imprint import CutMark, Imprint, cut_mark
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.parts.job import Job
-from bicentra.core.solution import Solution
 
 if TYPE_CHECKING:
     from bicentra.formats.dxf import SheetNames
@@ -203,8 +203,8 @@ def parts(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def assembly(solution: Solution, report: Report, imprint: Imprint) -> bytes:
     """Return the corner pulled apart as PDF. Raises ``ExportError`` where nothing is to be listed."""
-    from bicentra.core.drawing.parts_list import parts_list
-    from bicentra.core.drawing.solid_scene import solid_scene
+    from bicentra.core.drawing.sheets.parts_list import parts_list
+    from bicentra.core.drawing.views.solid_scene import solid_scene
     from bicentra.formats.pdf_assembly import assembly_pdf
 
     del report
@@ -233,7 +233,7 @@ def relief(solution: Solution, report: Report, imprint: Imprint) -> bytes:
 
 def relieved(solution: Solution) -> object:
     """Raise ``ExportError`` where nothing has to be relieved, or nothing can."""
-    from bicentra.core.drawing.relief_sheet import relief_plans
+    from bicentra.core.drawing.sheets.relief import relief_plans
 
     return relief_plans(solution)
 
@@ -260,7 +260,7 @@ def stands(solution: Solution) -> object:
 
 def charted(solution: Solution) -> object:
     """Raise ``ExportError`` where there are no bushings to mark."""
-    from bicentra.core.drawing.templates import bushing_chart
+    from bicentra.core.drawing.sheets.templates import bushing_chart
 
     return bushing_chart(solution.job)
 

@@ -19,16 +19,16 @@ from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.on_hub import hub_parts
-from bicentra.core.certainty.assess import assess
-from bicentra.core.certainty.both_sides import both_sides, parts_of_both
-from bicentra.core.drawing.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark, worse
-from bicentra.core.drawing.plate_sheet import Datum, datum_of
+from bicentra.core.drawing.sheets.imprint import BLANK, CLEAR, CutMark, Imprint, cut_mark, worse
+from bicentra.core.drawing.sheets.plate import Datum, datum_of
+from bicentra.core.evaluation.own_bracket import own_bracket
+from bicentra.core.evaluation.parking_adapter import parking_evaluation
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.lineup.redrill import drilling, patterns_differ, redrilled
-from bicentra.core.parking_adapter import parking_evaluation
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.proposals import own_bracket
-from bicentra.core.solution import Solution, solve
+from bicentra.core.uncertainty.assess import assess
+from bicentra.core.uncertainty.both_sides import both_sides, parts_of_both
 from bicentra.formats.solid_worker import Order
 
 Report = Callable[[float, str], bool]

@@ -7,12 +7,12 @@ from pathlib import Path
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.drawing.imprint import BLANK, CutMark, Imprint, cut_mark, revision
 from bicentra.core.drawing.model import Drawing
-from bicentra.core.drawing.plate_sheet import CAUTION
+from bicentra.core.drawing.sheets.imprint import BLANK, CutMark, Imprint, cut_mark, revision
+from bicentra.core.drawing.sheets.plate import CAUTION
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.parts.attachments import Issued
 from bicentra.core.parts.corners import axle_of
-from bicentra.core.solution import Solution
 from bicentra.formats.pdf_pen import Page, page_count, page_picture
 from bicentra.study.document.store import load_vehicle, save, shown, stamp_of, write_atomic
 from bicentra.study.papers.makers import MAKERS, Report

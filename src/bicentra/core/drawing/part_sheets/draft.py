@@ -4,9 +4,9 @@ import math
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.example import BLANK
 from bicentra.core.drawing.model import Dimension, Note, Sheet, circle_loop
 from bicentra.core.drawing.model import Shape as Drawn
+from bicentra.core.drawing.views.example import BLANK
 from bicentra.core.geometry.outline import Point
 
 UP, DOWN, LEFT, RIGHT = (0.0, 1.0), (0.0, -1.0), (-1.0, 0.0), (1.0, 0.0)

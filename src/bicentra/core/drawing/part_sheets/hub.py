@@ -6,8 +6,8 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Note, Sheet
 from bicentra.core.drawing.part_sheets.draft import DOWN, LEFT, RIGHT, UP, Draft, around
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.inputs.placeholder_sizes import LUG_MM, LUGS_APART_MM
 from bicentra.core.parts.job import Lug
-from bicentra.core.placeholder_sizes import LUG_MM, LUGS_APART_MM
 
 VIEWS_APART_MM, HOLE_MM = 120.0, 12.5
 

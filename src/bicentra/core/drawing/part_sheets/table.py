@@ -1,7 +1,5 @@
 """Which drawing belongs to which part's sheet."""
 
-from bicentra.core.drawing.joint_view import joint_view
-from bicentra.core.drawing.made_view import made_view
 from bicentra.core.drawing.model import Drawing, Sheet
 from bicentra.core.drawing.part_sheets.caliper import PLAUSIBLE as CALIPER
 from bicentra.core.drawing.part_sheets.caliper import draw_caliper
@@ -10,7 +8,9 @@ from bicentra.core.drawing.part_sheets.hub import PLAUSIBLE as HUB
 from bicentra.core.drawing.part_sheets.hub import WHEEL, draw_hub, draw_lugs, draw_wheel_cut
 from bicentra.core.drawing.part_sheets.rotor import PLAUSIBLE as ROTOR
 from bicentra.core.drawing.part_sheets.rotor import draw_rotor
-from bicentra.core.solution import Solution
+from bicentra.core.drawing.views.joint import joint_view
+from bicentra.core.drawing.views.made import made_view
+from bicentra.core.evaluation.solution import Solution
 
 SPARE = (-100.0, -100.0, 100.0, 100.0)
 

@@ -11,8 +11,8 @@ from bicentra.core.bracket.model import MadePart
 from bicentra.core.drawing.layout import Box, Measure, Placed, along, lay_out
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.outline import Outline, Point
-from bicentra.core.solution import Solution
 
 Numbers = tuple[int, int]
 

@@ -9,9 +9,9 @@ from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.drawing.model import Note, Shape, Sheet
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import FloatArray, circle_outline
-from bicentra.core.solution import Solution
 
 REACH_MM = 1e4
 

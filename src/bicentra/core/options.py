@@ -4,12 +4,12 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES, family_of
-from bicentra.core.bracket_evaluation import BracketEvaluation
-from bicentra.core.certainty.doubts import guessed_paths, guesses_behind, on_a_guess
-from bicentra.core.parking_adapter import chosen_anew, parking_evaluation
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
+from bicentra.core.evaluation.own_bracket import find_bracket, own_bracket
+from bicentra.core.evaluation.parking_adapter import chosen_anew, parking_evaluation
+from bicentra.core.evaluation.solution import as_borrowed, solve
 from bicentra.core.parts.job import Job
-from bicentra.core.proposals import find_bracket, own_bracket
-from bicentra.core.solution import as_borrowed, solve
+from bicentra.core.uncertainty.doubts import guessed_paths, guesses_behind, on_a_guess
 
 
 def propose(job: Job) -> tuple[BracketEvaluation, ...]:

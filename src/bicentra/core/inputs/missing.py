@@ -8,12 +8,12 @@ Nothing of the plausible sizes is told to anybody.
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import Record
+from bicentra.core.evaluation.solution import Solution, solve
+from bicentra.core.inputs.placeholder_sizes import example_paths
+from bicentra.core.inputs.required_inputs import example_job, is_drawn
 from bicentra.core.lineup.solids import nominal_wheel
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job, Wheel
-from bicentra.core.placeholder_sizes import example_paths
-from bicentra.core.required_inputs import example_job, is_drawn
-from bicentra.core.solution import Solution, solve
 
 MORE: dict[str, object] = {
     "hub.stud_length_mm": 45.0, "hub.pilot_length_mm": 12.0, "hub.barrel_diameter_mm": 60.0, "rotor.hole_mm": 13.0,

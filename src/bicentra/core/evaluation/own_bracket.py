@@ -2,9 +2,9 @@
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES, family_of
-from bicentra.core.bracket_evaluation import BracketEvaluation, judge_bracket
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation, judge_bracket
+from bicentra.core.evaluation.parking_adapter import chosen_anew
 from bicentra.core.lineup.solve import line_up
-from bicentra.core.parking_adapter import chosen_anew
 from bicentra.core.parts.job import Job
 
 CHOSEN = ("thickness_mm", "shims_mm", "lug_bolt_length_mm", "caliper_bolt_length_mm")

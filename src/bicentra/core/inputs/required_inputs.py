@@ -4,11 +4,11 @@ from collections.abc import Iterator
 
 from bicentra.core.base.records import Record
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.bracket_evaluation import made_bracket
+from bicentra.core.evaluation.bracket_evaluation import made_bracket
+from bicentra.core.inputs.placeholder_sizes import placeholders
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.placeholder_sizes import placeholders
 
 
 class RequiredInput(Record, frozen=True):

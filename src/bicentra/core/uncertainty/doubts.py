@@ -10,13 +10,13 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
-from bicentra.core.certainty.propagate import Propagated, frozen_choices
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.solve import line_up
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import field_of, meaning
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
-from bicentra.core.solution import Solution
+from bicentra.core.uncertainty.propagate import Propagated, frozen_choices
 
 
 def radial_play(job: Job, assembly: Assembly) -> float:

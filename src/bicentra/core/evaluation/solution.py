@@ -15,22 +15,22 @@ from bicentra.core.bracket.families.table import FAMILIES, family_of
 from bicentra.core.bracket.holes import not_as_placed
 from bicentra.core.bracket.model import Bracket, MadePart
 from bicentra.core.bracket.stack_up import StackUp
-from bicentra.core.bracket_evaluation import BracketEvaluation, bracket_steps, made_bracket
 from bicentra.core.clearance.clock_checks import bleeder_finding, obstacle_room
 from bicentra.core.clearance.travel import travel_findings
 from bicentra.core.clearance.turning import turning_findings
 from bicentra.core.clearance.wheel_room import wheel_room
 from bicentra.core.consistency.conflict import OUR_JUDGEMENT
 from bicentra.core.consistency.table import consistency_findings
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation, bracket_steps, made_bracket
+from bicentra.core.evaluation.parking_adapter import brackets_apart, parking_evaluation
+from bicentra.core.evaluation.verified_remedies import Verifier
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.more_checks import other_side
 from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parking_adapter import brackets_apart, parking_evaluation
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.declared_absent import UNLOOKED, WATCHES, is_absent, is_unlooked
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import accepted, changed_limits, refused_names, unknown_names
-from bicentra.core.verified_remedies import Verifier
 
 
 class Solution(Record, frozen=True):

@@ -10,15 +10,15 @@ from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.plate import ligaments
-from bicentra.core.drawing.bracket_view import bracket_face, parking_face
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Shape, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sector_loop
+from bicentra.core.drawing.views.bracket import bracket_face, parking_face
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.frame import ClockFrame, in_plane
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.solids import wheel_inside
 from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread
-from bicentra.core.solution import Solution
 
 if TYPE_CHECKING:
     from bicentra.core.clearance.relief_plan import Relief
@@ -52,7 +52,7 @@ def face_view(solution: Solution, search: "ClockSearch | None" = None, reliefs: 
 
 def _relieved(sheet: Sheet, plan: "Relief", lengths: LengthFormat) -> None:
     """What has to go of a casting, hatched, and how much at which end."""
-    from bicentra.core.drawing.relief_sheet import relief_marks
+    from bicentra.core.drawing.sheets.relief import relief_marks
 
     spot = plan.region.representative_point()
     text = "cut through" if plan.through else f"{lengths.gap(plan.depth)} off its {plan.end} end"

@@ -7,16 +7,16 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.drawing.face_view import face_view
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored
-from bicentra.core.drawing.section_view import section_view
+from bicentra.core.drawing.views.face import face_view
+from bicentra.core.drawing.views.section import section_view
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import Point
+from bicentra.core.inputs.required_inputs import CAME_OFF, RequiredInput, example_job, wanted
 from bicentra.core.lineup.solve import LineUp
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
-from bicentra.core.required_inputs import CAME_OFF, RequiredInput, example_job, wanted
-from bicentra.core.solution import Solution, solve
 
 DOTTED = ("rotor", "hub", "caliper", "pad", "lug", "ear", "bracket")
 """What is shown dotted where it is not measured; way marks and the like are drawn as ever."""

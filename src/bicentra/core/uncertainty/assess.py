@@ -7,15 +7,15 @@ from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket_evaluation import BracketEvaluation
-from bicentra.core.certainty.doubts import doubted, guessed_paths, guesses_behind, label_of, play_bands, stated
-from bicentra.core.certainty.propagate import Inputs, Propagated, propagate, survey_inputs
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.job import Hub, Job, Knuckle, Rotor
 from bicentra.core.parts.survey import Survey
-from bicentra.core.solution import Solution
 from bicentra.core.survey.corner import Surveyed, survey_corner
 from bicentra.core.survey.findings import survey_findings
+from bicentra.core.uncertainty.doubts import doubted, guessed_paths, guesses_behind, label_of, play_bands, stated
+from bicentra.core.uncertainty.propagate import Inputs, Propagated, propagate, survey_inputs
 
 
 class Assessment(Record, frozen=True):

@@ -11,11 +11,11 @@ from bicentra.core.base.registry import BESIDE, Limit
 from bicentra.core.base.wording import LengthFormat, make_finding
 from bicentra.core.bracket.assembly import Assembly, assemble
 from bicentra.core.bracket.families.table import PLAIN
-from bicentra.core.bracket_evaluation import BracketEvaluation, judge_bracket
 from bicentra.core.clearance.clock_checks import obstacle_room
 from bicentra.core.clearance.clock_sweep import body_gaps
 from bicentra.core.clearance.turning import caliper_to_turning
 from bicentra.core.clearance.wheel_room import wheel_room
+from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation, judge_bracket
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.prism import FAR_MM, Prism, Prisms, prism_gaps
 from bicentra.core.geometry.ring import least_of

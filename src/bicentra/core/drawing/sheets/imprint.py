@@ -10,10 +10,10 @@ from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.bracket.cutouts import unplaced
 from bicentra.core.bracket.model import MadePart
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.parts.attachments import Issued
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import changed_limits
-from bicentra.core.solution import Solution
 
 LETTERS = "ABCDEFGHJKLMNPRTUVWY"
 """Letters of revisions: those that are taken for figures or for each other are not among them (ASME Y14.35, from memory)."""

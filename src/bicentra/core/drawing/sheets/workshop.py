@@ -7,7 +7,7 @@ import math
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.drawing.plate_sheet import Datum, pitches
+from bicentra.core.drawing.sheets.plate import Datum, pitches
 from bicentra.core.geometry.outline import Outline, Point
 
 SCALES = (2.0, 1.0, 0.5, 0.4, 0.2, 0.1)

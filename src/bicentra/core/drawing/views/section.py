@@ -13,15 +13,15 @@ from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.clearance.half_plane import swept_body
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.clearance.wheel_room import wheel_gap
-from bicentra.core.drawing.bracket_view import bracket_section
-from bicentra.core.drawing.face_view import BLEEDER_MM, bleeder_place, verdict_of
 from bicentra.core.drawing.model import Dimension, Drawing, Handle, Note, Sheet
+from bicentra.core.drawing.views.bracket import bracket_section
+from bicentra.core.drawing.views.face import BLEEDER_MM, bleeder_place, verdict_of
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.outline import Point
 from bicentra.core.lineup.solids import section_outline, wheel_inside
 from bicentra.core.parts.job import Hub, Rotor
 from bicentra.core.parts.threads import SUNK_HEADS, find_thread
 from bicentra.core.parts.wheel import Wheel
-from bicentra.core.solution import Solution
 
 RIM_MM, SPOKE_MM = 4.0, 7.0
 

@@ -16,12 +16,12 @@ from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.clearance.wheel_room import standing_parts
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
+from bicentra.core.evaluation.own_bracket import best_charted
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.lineup.redrill import Redrill
 from bicentra.core.lineup.solids import section_outline
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.proposals import best_charted
-from bicentra.core.solution import Solution
 
 CHART_SPARE = (-60.0, -60.0, 60.0, 60.0)
 

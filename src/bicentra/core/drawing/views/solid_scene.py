@@ -13,6 +13,7 @@ from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.prisms import layers, plate_shape, strips
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.geometry.prism import Prism
@@ -21,7 +22,6 @@ from bicentra.core.lineup.body import Body as CaliperBody
 from bicentra.core.lineup.solids import cut_for
 from bicentra.core.parts.job import Caliper, Job
 from bicentra.core.parts.threads import SUNK_HEADS
-from bicentra.core.solution import Solution
 
 Piece = tuple[shapely.Geometry, float, float, str, str]
 """Shape along the axle, from which to which height [mm], tag, ink."""

@@ -6,14 +6,14 @@ from bicentra.core.base.finding import Edit, Verdict
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Bracket, MadePart
-from bicentra.core.certainty.assess import surveyed
+from bicentra.core.evaluation.own_bracket import CHOSEN, own_bracket
 from bicentra.core.lineup.more_checks import distances, unlike
 from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
-from bicentra.core.proposals import CHOSEN, own_bracket
 from bicentra.core.survey.findings import corner_mismatch
 from bicentra.core.survey.use import takeover
+from bicentra.core.uncertainty.assess import surveyed
 
 SAME_MM = 0.01
 DAMAGE = "Damage differs from side to side."

@@ -6,10 +6,10 @@ import numpy as np
 
 from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.stack_up import StackUp
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.fields import field_of, meaning
 from bicentra.core.parts.job import Caliper, Hub, Job, Lug, Rotor
-from bicentra.core.solution import Solution, solve
 from bicentra.core.survey.corner import Surveyed, lug_of, seat_height
 from bicentra.core.survey.network import Array
 from bicentra.core.survey.use import obstacle_points

@@ -10,14 +10,14 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.clearance.relief_plan import Relief, relief
-from bicentra.core.drawing.imprint import CutMark, cut_mark, mark_of
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
+from bicentra.core.drawing.sheets.imprint import CutMark, cut_mark, mark_of
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.geometry.outline import Point
 from bicentra.core.geometry.prism import Prism
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.core.parts.limits import limit_for
-from bicentra.core.solution import Solution, solve
 
 HATCH_MM, LEAST_MM = 3.0, 0.5
 

@@ -9,9 +9,9 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.model import Bracket
 from bicentra.core.bracket.stack_up import shim_pieces
+from bicentra.core.evaluation.solution import Solution
 from bicentra.core.parts.job import Caliper, Job, Rotor, Wheel
 from bicentra.core.parts.threads import find_thread
-from bicentra.core.solution import Solution
 
 
 class Item(Record, frozen=True):

@@ -1,0 +1,1 @@
+"""Drawings that are printed or cut by, and what stands on them."""
