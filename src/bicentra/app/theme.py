@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication
 
 from bicentra.data import data_path
 
-FAMILY, MONO = "IBM Plex Sans", "IBM Plex Mono"
+FAMILY = "IBM Plex Sans"
 FACES = ("IBMPlexSans-Regular.ttf", "IBMPlexSans-SemiBold.ttf", "IBMPlexSans-Bold.ttf", "IBMPlexMono-Regular.ttf")
 """The shipped faces: every weight that is shown has its own, so that none is made heavier by smearing."""
 BASE_PX = 14

@@ -44,7 +44,7 @@ job, solves it, and keeps the remedy only where its finding is better by it; new
 and one that leaves new stops comes last. That takes a solve a remedy, so it is asked with the assessment, never
 while something is pulled (``solve(verified=False)``).
 
-Every pair that can meet stands in ``clearance.pairs`` with the finding that owns it and over which motion (turn,
+Every pair that can meet stands in ``tests/core/clearance/pairs.py`` with the finding that owns it and over which motion (turn,
 float, wear, play, heat, steering), or with the reason why nobody asks; a test fails on a pair without either. What
 turns against what stands is ``clearance.turning``, in the (z, r) half plane of ``clearance.half_plane``; the caliper's
 body is ``lineup.body``: prisms of its traced section, clipped by its traced face.

@@ -275,10 +275,6 @@ def _laid_out(drawing: Drawing, sheet: str) -> tuple[tuple[Placed, ...], Box, Ti
     return labels, box, tiling
 
 
-def _points(sheet: tuple[float, float]) -> tuple[float, float]:
-    return sheet[0] * PT_PER_MM, sheet[1] * PT_PER_MM
-
-
 def _template_page(
     canvas: Any,
     solution: Solution,

@@ -273,9 +273,6 @@ AXLE_KEYS = ("rotor", "caliper", "wheel", "fit", "bracket", "before", "parking")
 CORNER_KEYS = ("hub", "knuckle", "exact")
 
 
-WHOLE_KEYS = ("format", "version", "title", "notes", "display_units", "corner", "limits", "practice")
-
-
 def _to_vehicle(raw: dict[str, Any]) -> dict[str, Any]:
     """Version 1, one corner with everything at the top, becomes a vehicle. Nothing is judged here, and nothing is lost."""
     asked = raw.get("corner", "front-right")

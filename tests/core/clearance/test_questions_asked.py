@@ -8,11 +8,11 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
-from bicentra.core.clearance.pairs import BODIES, MOTIONS, PAIRS, owners
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle, Parking
 from bicentra.core.parts.validate import validate
+from tests.core.clearance.pairs import BODIES, MOTIONS, PAIRS, owners
 
 
 @pytest.fixture

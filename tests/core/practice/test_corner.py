@@ -24,13 +24,14 @@ from bicentra.core.practice.corner import (
     take_reading,
 )
 from bicentra.core.practice.habits import habits_of, lucky, missed
-from bicentra.core.practice.players import first_move, fit_of, follower, naive_player, reference_player
+from bicentra.core.practice.players import first_move, fit_of, reference_player
 from bicentra.core.practice.truth import FAULTS, HINTS, Truth, true_pose, truth_of
 from bicentra.core.trialfit.advice import advise
 from bicentra.core.trialfit.fit import TrialFit
 from bicentra.core.trialfit.set_up import INSPECTIONS
 from bicentra.core.trialfit.shim_station import stations_of
 from bicentra.study.document.starting import practice_base
+from tests.core.practice.other_players import follower, naive_player
 from tests.core.trialfit.corner import gaps_of
 
 BASE = practice_base()

@@ -18,7 +18,7 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.views.made import thumb_view
 from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
 
-HIGH_PX, LOW_PX, PICTURE_PX, MARK_PX, HEAD_PX, LINE_PX = 86, 58, (96.0, 72.0), 18.0, 26, 18.0
+HIGH_PX, LOW_PX, PICTURE_PX, MARK_PX, HEAD_PX = 86, 58, (96.0, 72.0), 18.0, 26
 """Height of a row, and of one without a picture; the picture; the verdict's mark; height of the head and of a line of text."""
 COLUMNS = (("Kind", 0.36), ("Plate", 0.10), ("Mass", 0.10), ("Pieces", 0.14), ("Made by", 0.14), ("Least room", 0.16))
 """The columns, each with its share of the width beside the picture."""
@@ -58,11 +58,6 @@ class KindRow(QWidget):
     def sizeHint(self) -> QSize:
         """Return the size it wants: less where it has no picture."""
         return QSize(600, HIGH_PX if self.drawn and self._pictured else LOW_PX)
-
-    def show_picture(self, there: bool) -> None:
-        """Show the row with or without its picture."""
-        self._pictured = there
-        self.updateGeometry()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose this kind."""

@@ -24,8 +24,6 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.fields import field_of, meaning
 from bicentra.core.parts.trial import GAP_INSTRUMENTS, SCHOOLS, FloatByHand, Trial
 
-MOST_A_ROW = 3
-
 
 class StockBox(QFrame):
     """``counted``: so many of a thickness [mm] lie ready. ``added``: what was typed into the field."""
@@ -84,7 +82,6 @@ CHOSEN = {
     "body": ("", "bare body", "with pistons"), "hub": ("this hub", "another of its type"), "turned": ("", "free", "touches"),
 }  # fmt: skip
 LENGTHS = ("tip_gap_mm", "pad_top_mm", "scratch_ring_mm", "runout_mm", "parting_line_mm", "rotor_plate_mm")
-TEXTS = ("touches", "tightened", "locker", "by", "parts", "notes")
 ORDER = (
     "instrument", "school", "rotor_nuts", "bolts", "washers_final", "pads", "body", "tip_gap_mm", "runout_mm", "turned", "touches",
     "float", "pad_top_mm", "scratch_ring_mm", "parting_line_mm", "rotor_plate_mm", "tightened", "locker", "hub", "by",

@@ -7,7 +7,7 @@ given as one paragraph, and an ampersand in a menu stays an ampersand.
 from html import escape
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtWidgets import QLabel
 
 MOST_TIP = 600
 """Characters of a tip that are shown."""
@@ -25,11 +25,6 @@ def rich_label(html: str = "") -> QLabel:
     label = QLabel(html)
     label.setTextFormat(Qt.TextFormat.RichText)
     return label
-
-
-def plain_tip(widget: QWidget, text: str) -> None:
-    """Give ``widget`` a tip that shows ``text`` as it is."""
-    widget.setToolTip(tip(text))
 
 
 def tip(text: str) -> str:

@@ -211,13 +211,6 @@ def show_length(value_mm: float | None, units: Units = "mm", gap: bool = False, 
     return f"{_short(value_mm / 25.4, 3) if trim else _no_minus_zero(value_mm / 25.4, 3)} in"
 
 
-def show_plain(value: float | None, digits: int = 1, unit: str = "") -> str:
-    """Return any other number for reading, with ``digits`` decimals and its ``unit``; ``unknown`` when unknown."""
-    if value is None or not math.isfinite(value):
-        return "unknown"
-    return _no_minus_zero(value, digits) + (unit if unit.startswith("°") else f" {unit}" if unit else "")
-
-
 def edit_text(value: float | None, kind: Kind, units: Units = "mm") -> str:
     """Return ``value`` as it stands in a field: short, exact to a ten-thousandth, with its unit; empty when unknown."""
     if value is None or not math.isfinite(value):

@@ -4,7 +4,6 @@ A new finding is one line here and one function that asks it. The order of the t
 verdict are listed: what hurts first comes first. Lists of findings are derived from it and kept nowhere else.
 """
 
-from collections.abc import Callable
 from functools import lru_cache
 
 from bicentra.core.base.records import Record, replace
@@ -275,8 +274,3 @@ def kind_of(id: str) -> FindingKind:
 def place_of(id: str) -> int:
     """Return where a finding stands in the list among those of equal verdict."""
     return _PLACE.get(id, _PLACE.get(id.removeprefix(BESIDE), len(KINDS)) + len(KINDS))
-
-
-def ids_where(text: Callable[[FindingKind], bool]) -> frozenset[str]:
-    """Return the ids of all kinds of which ``text`` is true."""
-    return frozenset(kind.id for kind in KINDS if text(kind))

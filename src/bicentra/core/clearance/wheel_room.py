@@ -38,7 +38,6 @@ TRACED_MM = 5.0
 """How far a trace may end short of the caliper [mm]."""
 SAME_DIGITS = 9
 """Digits to which radii are the same at every clock angle: what was worked out for one is then found again."""
-MOST_SPACER_MM = 40
 STOCK_SPACERS_MM = (3.0, 5.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
 """Wheel spacers on sale: common practice."""
 

@@ -31,7 +31,6 @@ FRICTION = (0.1, 0.8)
 memory."""
 FACTOR = 8.0
 """A drum's brake factor over this is no drum's: duo-servo shoes reach 6 to 7; Limpert ch. 2, from memory."""
-MOST_GAIN = 12.0
 GRIP = (1.2, 1.6)
 """Grip of the tyres over these is a caution, a stop: road tyres 0.7 to 1.0 dry, slicks 1.2 to 1.6; Limpert ch. 1, from memory."""
 LEAST_RUNOUT_N = 200.0

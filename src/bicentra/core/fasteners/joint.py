@@ -20,7 +20,6 @@ class Grade(Record, frozen=True):
     inch: bool = False
 
 
-_LARGE_8_8 = Grade("8.8", 600.0, 660.0, 830.0)
 GRADES: dict[str, Grade] = {
     grade.name: grade
     for grade in (
@@ -36,11 +35,6 @@ GRADES: dict[str, Grade] = {
     )
 }
 """Stainless: ISO 3506-1 states no proof stress; its 0.2 % yield stands in."""
-
-
-def grade_of(name: str, thread: Thread) -> Grade:
-    """Return the grade called ``name`` for ``thread``: 8.8 is a little stronger above M16. Raises ``KeyError``."""
-    return _LARGE_8_8 if name == "8.8" and thread.major > 16.0 else GRADES[name]
 
 
 def usual_grade(thread: Thread) -> Grade:

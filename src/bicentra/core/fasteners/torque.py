@@ -6,7 +6,6 @@ memory; 0.159 = 1/2π, 0.577 = 1/(2 cos 30°)). The friction of one state is a r
 
 import math
 
-from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record
 from bicentra.core.fasteners.joint import Grade, proof_load
 from bicentra.core.parts.threads import Thread
@@ -97,16 +96,3 @@ def compare(one: Torque, other: Torque) -> str:
         )
     apart = one.value - other.value
     return f"{abs(apart):.0f} N·m {'more' if apart > 0 else 'less'}" if abs(apart) >= 0.5 else "the same torque"
-
-
-def vdi_preload(thread: Thread, grade: Grade, friction: float) -> float:
-    """Return the greatest preload [N] at which 90 % of yield is used, twist included (VDI 2230-1 table A1, from memory).
-
-    σ = ν R_p0.2 / √(1 + 3 (3/2 d₂/d₀ (P/(π d₂) + 1.155 μ))²) on d₀ = (d₂ + d₃)/2.
-    """
-    d2 = pitch_diameter(thread)
-    d3 = thread.major - 1.2268693 * thread.pitch
-    d0 = (d2 + d3) / 2
-    twist = 1.5 * d2 / d0 * (thread.pitch / (math.pi * d2) + 2 / math.sqrt(3) * friction)
-    stress = 0.9 * grade.yield_ / math.sqrt(1 + 3 * twist**2)
-    return stress * math.pi / 4 * d0**2 if d0 > 0 else UNKNOWN

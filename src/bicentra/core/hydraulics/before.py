@@ -4,7 +4,6 @@ Torque of a disc at one foot force is a product, 2 µ A r · ratio · boost / A_
 and their logarithms add up whatever order they are taken in.
 """
 
-import math
 from collections.abc import Mapping
 
 from bicentra.core.base.numbers import UNKNOWN, is_known
@@ -12,8 +11,6 @@ from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.vehicle import AXLES, Vehicle
-
-LEVERS = ("bore", "radius", "pad", "master", "ratio", "booster", "tyre")
 
 
 def before_of(vehicle: Vehicle) -> Vehicle | None:
@@ -57,15 +54,6 @@ def levers(now: Chain, then: Chain, end: int = 0, foot: float = 100.0) -> Mappin
         "booster": boosts[0] / boosts[1],
         "tyre": other.tyre / one.tyre,
     }
-
-
-def shares_of(factors: Mapping[str, float]) -> Mapping[str, float]:
-    """Return the share of each lever in the whole change, by logarithms [no unit]: they add up to 1, or to nothing."""
-    logs = {
-        name: math.log(factor) if is_known(factor) and factor > 0.0 else UNKNOWN for name, factor in factors.items()
-    }
-    whole = math.fsum(value for value in logs.values() if is_known(value))
-    return {name: value / whole if abs(whole) > 1e-9 else 0.0 for name, value in logs.items()}
 
 
 def single_change(now: Chain, then: Chain) -> Mapping[str, float]:

@@ -25,13 +25,6 @@ OF_DRUM = {"knock_back_mm": 0.0, "pad_mm": 0.25, "caliper_mm": 0.0}
 WHEN_HARD_USED = {"hotter_k": 200.0, "stands_off_mm": 0.5}
 """How much hotter a hard-used drum is [K], and how far worn shoes stand off before somebody adjusts them, each [mm], where
 nobody states it: common practice, no source."""
-SOURCES = {
-    "knock_back_mm": "common practice, no source: runout and play of a sound bearing",
-    "pad_mm": "common practice; ISO 6310 is how it is measured, from memory",
-    "caliper_mm": "common practice, no source",
-    "hose_mm": "common practice, no source",
-    "hose_mm3_per_bar_m": "a third of what FMVSS 106 lets a 1/8 in hose swell, from memory",
-}
 
 
 class Flex(Record, frozen=True):
@@ -64,7 +57,6 @@ RETRACTION_MM = 0.15
 """How far each piston goes back from its pad or shoe at rest: common practice for square-cut seals, where nobody says."""
 GRAVITY = 9.80665
 """Standard gravity [m/s2], exact (NIST SP 811)."""
-BRAKES = ("disc", "drum")
 GUESSED = "guessed"
 USUAL, REAR_FIRST, WEAK = GUESSES = ("usual", "rear first", "weak")
 """Which end of a guess is taken: its middle; what makes the rear lock soonest; what brakes least."""

@@ -107,17 +107,6 @@ def with_feature(survey: Survey, feature: Feature) -> Survey:
     return replace(survey, features=(*survey.features, feature))
 
 
-def without_feature(survey: Survey, name: str) -> Survey:
-    """Return ``survey`` without a feature and without every reading that goes to it."""
-    return replace(
-        survey,
-        features=tuple(f for f in survey.features if f.name != name),
-        distances=tuple(d for d in survey.distances if name not in (d.from_, d.to)),
-        directions=tuple(d for d in survey.directions if name not in (d.from_, d.to)),
-        faces=tuple(f for f in survey.faces if f.feature != name),
-    )
-
-
 def renamed(survey: Survey, old: str, new: str) -> Survey:
     """Return ``survey`` with a feature called ``new``, in every reading too."""
 

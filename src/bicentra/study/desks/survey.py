@@ -21,7 +21,6 @@ from bicentra.core.uncertainty.assess import surveyed
 from bicentra.study.document.study import Study
 
 SPOTS, SWEEP_SPOTS = 4, 12
-MEASURED = ("distance", "direction", "diameter", "straightedge", "depth", "sweep", "again")
 
 
 class ReadingAsk(Record, frozen=True):
