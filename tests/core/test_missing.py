@@ -6,7 +6,8 @@ import pytest
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.evaluation.solution import solve
-from bicentra.core.inputs.missing import MORE, missing_sizes, needed_for
+from bicentra.core.inputs.missing import missing_sizes, needed_for
+from bicentra.core.inputs.placeholder_sizes import DRAWN, DRAWN_MM, ON_SHEETS, TRIED, sizes_of
 from bicentra.core.inputs.required_inputs import is_drawn, wanted
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
@@ -41,7 +42,7 @@ def test_an_empty_job_asks_for_everything_and_a_whole_one_for_nothing(good: Job)
     unknown = {f.id for f in solve(empty_job()).findings if f.verdict is Verdict.UNKNOWN}
     assert {id for one in found for id in one.needed_by} == unknown and len(found) > 35
     served = [(len(one.settles), len(one.needed_by)) for one in found]
-    assert served == sorted(served, reverse=True) and "wheel" in {one.path for one in found} and "wheel" in MORE
+    assert served == sorted(served, reverse=True) and "wheel" in {one.path for one in found} and "wheel" in TRIED
     assert missing_sizes(solve(good)) == ()
 
 
@@ -68,4 +69,13 @@ def test_what_is_no_size_is_needed_for_nothing(good: Job) -> None:
     """A name, a choice, something that is not there: nothing is told of them, and nothing breaks."""
     assert all(
         needed_for(good, path) is None for path in ("rotor.name", "caliper.action", "nonsense", "parking.clock_deg")
+    )
+
+
+def test_no_placeholder_stands_twice() -> None:
+    """One table: drawn, tried and on the parts' sheets share no key; what a sheet draws by is what the example draws by."""
+    groups = [set(DRAWN_MM), set(DRAWN), set(TRIED), set(ON_SHEETS)]
+    assert sum(len(group) for group in groups) == len(set().union(*groups))
+    assert sizes_of("rotor")["centre_bore_mm"] == DRAWN_MM["rotor.centre_bore_mm"] and "material" not in sizes_of(
+        "knuckle"
     )

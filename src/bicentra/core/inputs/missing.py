@@ -1,31 +1,21 @@
 """What to measure next: each missing size with the findings that cannot be worked out without it.
 
-Found by trying: on a job that is filled up with plausible sizes one of them is taken away at a time, and what then is unknown
+Found by trying: on a job that is filled up with placeholder sizes one of them is taken away at a time, and what then is unknown
 needs it. On the job as it is one is filled in at a time: what then is known, and says itself that it lacks no more, it settles.
-Nothing of the plausible sizes is told to anybody.
+Nothing of the placeholder sizes is told to anybody.
 """
 
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import Record
 from bicentra.core.evaluation.solution import Solution, solve
-from bicentra.core.inputs.placeholder_sizes import example_paths
+from bicentra.core.inputs.placeholder_sizes import LUG_TRIED, TRIED, example_paths
 from bicentra.core.inputs.required_inputs import example_job, is_drawn
-from bicentra.core.lineup.solids import nominal_wheel
 from bicentra.core.parts.edits import get_value, with_edits
-from bicentra.core.parts.job import Job, Wheel
+from bicentra.core.parts.job import Job
 
-MORE: dict[str, object] = {
-    "hub.stud_length_mm": 45.0, "hub.pilot_length_mm": 12.0, "hub.barrel_diameter_mm": 60.0, "rotor.hole_mm": 13.0,
-    "rotor.bolt_circle_mm": 100.0, "rotor.min_thickness_mm": 18.0, "caliper.ear_hole_mm": 12.6, "caliper.pad_thickness_mm": 12.0,
-    "caliper.ear_material": "aluminium", "caliper.bleeders_deg": (35.0, -35.0), "caliper.pistons_inboard_mm": (38.0,),
-    "caliper.pistons_outboard_mm": (38.0,), "caliper.slide_inboard_mm": 20.0, "caliper.slide_outboard_mm": 20.0,
-    "knuckle.material": "iron", "hub.tube_diameter_mm": 60.0,
-    "wheel": nominal_wheel(15, Wheel(centre_thickness_mm=9.0, centre_bore_mm=57.0, bolt_circle_mm=100.0, hole_count=4)),
-}  # fmt: skip
 EITHER = {"caliper.pistons_outboard_mm": "caliper.pistons_inboard_mm"}
 """Of these either one will do: the second stands for both."""
-LUG: dict[str, object] = {"thread": "M12x1.5", "hole_mm": 13.0}
 CHOSEN = "bracket.thickness_mm"
 """What Bicentra chooses by itself is not missing: filled up it would hide what it is chosen from."""
 NOT_GIVEN = (None, ())
@@ -72,8 +62,8 @@ def missing_sizes(solution: Solution) -> tuple[Missing, ...]:
 def _either(path: str) -> tuple[str, ...]:
     """Return ``path`` and what does in its stead: a lug has a hole that a bolt goes through, or a thread that it goes into."""
     lug, _, name = path.rpartition(".")
-    if name in LUG and lug.startswith("knuckle.lugs"):
-        return tuple(f"{lug}.{one}" for one in LUG)
+    if name in LUG_TRIED and lug.startswith("knuckle.lugs"):
+        return tuple(f"{lug}.{one}" for one in LUG_TRIED)
     return (path, *(other for other, first in EITHER.items() if first == path))
 
 
@@ -104,22 +94,22 @@ def _unknown(solution: Solution) -> tuple[str, ...]:
 
 
 def _filled(job: Job) -> Job:
-    """Return ``job`` with a plausible size wherever none is given, of more things than are drawn."""
+    """Return ``job`` with a placeholder size wherever none is given, of more things than are drawn."""
     example = with_edits(example_job(job), ((CHOSEN, get_value(job, CHOSEN)),))
     lugs = {
         f"knuckle.lugs[{k}].{name}": value
         for k, lug in enumerate(job.knuckle.lugs)
-        for name, value in LUG.items()
+        for name, value in LUG_TRIED.items()
         if lug.thread is None and lug.hole_mm is None
     }
     return with_edits(
-        example, tuple((path, v) for path, v in {**MORE, **lugs}.items() if get_value(example, path) in NOT_GIVEN)
+        example, tuple((path, v) for path, v in {**TRIED, **lugs}.items() if get_value(example, path) in NOT_GIVEN)
     )
 
 
 def _given_in(filled: Job, job: Job) -> tuple[str, ...]:
     """Return the key paths that were filled up."""
-    lugs = [f"knuckle.lugs[{k}].{name}" for k in range(len(job.knuckle.lugs)) for name in LUG]
+    lugs = [f"knuckle.lugs[{k}].{name}" for k in range(len(job.knuckle.lugs)) for name in LUG_TRIED]
     return tuple(
-        path for path in (*example_paths(job), *MORE, *lugs) if get_value(filled, path) != get_value(job, path)
+        path for path in (*example_paths(job), *TRIED, *lugs) if get_value(filled, path) != get_value(job, path)
     )

@@ -3,11 +3,6 @@
 from bicentra.core.drawing.model import Sheet
 from bicentra.core.drawing.part_sheets.draft import DOWN, LEFT, RIGHT, UP, Draft
 
-PLAUSIBLE = {
-    "ear_spacing_mm": 130.0, "ear_hole_mm": 12.5, "ear_thickness_mm": 14.0, "ear_boss_mm": 24.0, "ear_line_to_pad_top_mm": 20.0,
-    "ear_face_offset_mm": -14.0, "slot_width_mm": 26.0, "bridge_to_pad_top_mm": 4.0, "pad_height_mm": 44.0, "pad_width_mm": 96.0,
-    "body_inboard_mm": 46.0, "body_outboard_mm": 40.0, "body_outer_mm": 18.0, "body_width_mm": 116.0, "pad_thickness_mm": 9.0,
-}  # fmt: skip
 APART_MM = 52.0
 
 

@@ -6,10 +6,10 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.model import Note, Sheet
 from bicentra.core.drawing.part_sheets.draft import DOWN, LEFT, RIGHT, UP, Draft, around
 from bicentra.core.drawing.shapes import centre_mark
-from bicentra.core.inputs.placeholder_sizes import LUG_MM, LUGS_APART_MM
+from bicentra.core.inputs.placeholder_sizes import LUG_HOLE_MM, LUG_MM, LUGS_APART_MM
 from bicentra.core.parts.job import Lug
 
-VIEWS_APART_MM, HOLE_MM = 120.0, 12.5
+VIEWS_APART_MM = 120.0
 
 
 def draw_lugs(sheet: Sheet, lugs: tuple[Lug, ...], lengths: LengthFormat) -> None:
@@ -17,7 +17,9 @@ def draw_lugs(sheet: Sheet, lugs: tuple[Lug, ...], lengths: LengthFormat) -> Non
     drafts = []
     for k, lug in enumerate(lugs):
         high = LUGS_APART_MM * ((len(lugs) - 1) / 2 - k)
-        drafts.append(Draft(sheet, f"knuckle.lugs[{k}]", lug, {**LUG_MM, "y_mm": high, "hole_mm": HOLE_MM}, lengths))
+        drafts.append(
+            Draft(sheet, f"knuckle.lugs[{k}]", lug, {**LUG_MM, "y_mm": high, "hole_mm": LUG_HOLE_MM}, lengths)
+        )
     centre_mark(sheet, (0.0, 0.0), 16.0, "axle")
     sheet.note(Note((0.0, 0.0), "axle's centre", "axle", 1, prefer=(1.0, -1.0)))
     reach = max([40.0, *(abs(d.size("x_mm")) + d.size("boss_mm") for d in drafts)])
@@ -62,14 +64,6 @@ def _side(draft: Draft, k: int, face: float, tall: float) -> None:
     draft.note("thickness_mm", "thick", (face + z + way * thick, y), (-1.0, 0.3 if y >= 0 else -0.3))
 
 
-PLAUSIBLE = {
-    "pilot_diameter_mm": 60.0, "flange_diameter_mm": 132.0, "flange_thickness_mm": 9.0, "bolt_circle_mm": 100.0, "stud_count": 4.0,
-    "stud_length_mm": 32.0, "pilot_length_mm": 12.0, "barrel_diameter_mm": 52.0, "stud_back_mm": 5.0,
-}  # fmt: skip
-WHEEL = {
-    "rim_diameter_mm": 381.0, "rim_width_mm": 152.0, "offset_mm": 35.0, "centre_thickness_mm": 12.0, "centre_bore_mm": 60.0,
-    "bolt_circle_mm": 100.0, "hole_count": 4.0,
-}  # fmt: skip
 HUB_VIEWS_MM, STUD_MM = 40.0, 12.0
 
 

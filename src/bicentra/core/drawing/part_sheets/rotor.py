@@ -6,13 +6,6 @@ from bicentra.core.drawing.model import Sheet
 from bicentra.core.drawing.part_sheets.draft import DOWN, LEFT, RIGHT, UP, Draft, around
 from bicentra.core.drawing.shapes import centre_mark
 
-PLAUSIBLE = {
-    "diameter_mm": 256.0, "thickness_mm": 20.0, "overall_height_mm": 44.0, "hat_thickness_mm": 6.5,
-    "swept_inner_diameter_mm": 158.0, "centre_bore_mm": 60.0, "hat_inner_diameter_mm": 130.0,
-    "hat_outer_diameter_mm": 146.0, "bolt_circle_mm": 100.0,
-    "hole_count": 4.0, "hole_mm": 13.0, "min_thickness_mm": 18.0, "ring_bolt_circle_mm": 176.0, "ring_bolt_count": 8.0,
-    "ring_bolt_hole_mm": 8.5,
-}  # fmt: skip
 APART_MM = 46.0
 
 
