@@ -72,7 +72,7 @@ def test_everything_or_nothing(good: Job, monkeypatch: pytest.MonkeyPatch) -> No
     anything = replace(limit_for(good, "ligament"), stop=-500.0, watch=-500.0)
     most = replace(limit_for(good, "bleeder-up"), stop=400.0, watch=400.0)
     monkeypatch.setattr(
-        "bicentra.core.search.clock.limit_for", lambda _job, name: most if name == "bleeder-up" else anything
+        "bicentra.core.search.questions.limit_for", lambda _job, name: most if name == "bleeder-up" else anything
     )
     found = search_clock(easy)
     monkeypatch.undo()

@@ -3,7 +3,6 @@ something is pulled.
 """
 
 from collections.abc import Callable
-from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,27 +10,17 @@ from numpy.typing import NDArray
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, replace
-from bicentra.core.base.registry import Limit, kind_of
+from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import keep_out_radius
-from bicentra.core.bracket.turned import boss_hulls, ear_centres
-from bicentra.core.clearance.clock_sweep import (
-    bracket_caliper_sweep,
-    bracket_obstacle_sweep,
-    caliper_obstacle_sweep,
-    head_room_sweep,
-    ligament_sweep,
-)
+from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.evaluation.bracket_evaluation import judge_bracket, made_bracket
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.lineup.body import bleeder_sweep
 from bicentra.core.lineup.solve import LineUp, line_up
-from bicentra.core.parts.declared_absent import is_absent
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.limits import limit_for
+from bicentra.core.search.questions import SWEEPS, Turned, is_none_of, stopped_at
 
 STEP_DEG, LOOK_DEG = 0.25, 15
 WEIGHTS = {"bleeder": 0.35, "ligament": 0.25, "size": 0.25, "room": 0.15}
@@ -129,36 +118,25 @@ def _length(part: dict[str, NDArray[np.bool_]]) -> int:
     return len(next(iter(part.values())))
 
 
+NO_BRACKET = ("caliper-to-obstacle", "bleeder-up", "size")
+OF_BRACKET = (("ligament", "bolt-head-room"), ("bracket-to-obstacle",), ("bracket-to-caliper", "pieces"))
+"""What is asked in each lot, and of no bracket, or of one that is swept as one."""
+
+
 def look_at(assembly: Assembly, angles: FloatArray, lot: int | None = None) -> dict[str, FloatArray]:
     """Return every figure [mm, degrees] that depends on the clock and needs no bracket made anew, at each of ``angles``
     [degrees].
 
     ``lot``: only those of one of the ``LOTS``, which take about as long each.
     """
-    clock = np.radians(angles)
-    asks: tuple[dict[str, Callable[[], FloatArray]], ...] = (
-        {
-            "caliper-to-obstacle": lambda: caliper_obstacle_sweep(assembly, clock).value,
-            "bleeder-up": lambda: bleeder_sweep(assembly.job, clock),
-            "size": lambda: _spread(assembly, clock),
-        },
-    )
-    if assembly.bracket.kind.cut is not None:
-        hulls = cache(lambda: boss_hulls(assembly, clock))
-        metal = cache(lambda: metal_at(assembly, clock, hulls()))
-        asks += (
-            {
-                "ligament": lambda: ligament_sweep(assembly, clock).value,
-                "bolt-head-room": lambda: head_room_sweep(assembly, clock).value,
-            },
-            {"bracket-to-obstacle": lambda: bracket_obstacle_sweep(assembly, metal(), len(clock)).value},
-            {
-                "bracket-to-caliper": lambda: bracket_caliper_sweep(assembly, metal(), clock),
-                "pieces": lambda: _pieces(assembly, hulls(), len(clock)),
-            },
-        )
-    wanted = asks if lot is None else asks[lot : lot + 1]
-    return {name: ask() for of_lot in wanted for name, ask in of_lot.items()}
+    lots = (NO_BRACKET, *OF_BRACKET) if assembly.bracket.kind.cut is not None else (NO_BRACKET,)
+    turned = Turned(assembly, np.radians(angles))
+    own = {
+        "size": lambda: _spread(assembly, turned.clock),
+        "pieces": lambda: _pieces(assembly, turned.hulls, len(turned.clock)),
+    }
+    wanted = lots if lot is None else lots[lot : lot + 1]
+    return {name: own[name]() if name in own else SWEEPS[name](turned) for names in wanted for name in names}
 
 
 def _made_each(
@@ -209,22 +187,10 @@ def _pieces(assembly: Assembly, hulls: FloatArray | None, count: int) -> FloatAr
 def stopped_by(job: Job, values: dict[str, FloatArray]) -> dict[str, NDArray[np.bool_]]:
     """Return where each figure [mm, degrees] that ``look_at`` gives stops the bracket, (n,) bool by finding."""
     asked = {name: row for name, row in values.items() if name not in ("size", "pieces")}
-    found = {name: _beyond(row, limit_for(job, name)) for name, row in asked.items() if not _none_of(job, name)}
+    found = {name: stopped_at(job, name, row) for name, row in asked.items() if not is_none_of(job, name)}
     if "pieces" in values:
         found["bracket-to-hub"] = values["pieces"] != 1.0
     return found
-
-
-def _none_of(job: Job, name: str) -> bool:
-    """Tell whether the job says that there is none of what the finding ``name`` asks about."""
-    without = kind_of(name).without
-    return bool(without) and is_absent(job, without)
-
-
-def _beyond(value: FloatArray, limit: Limit) -> NDArray[np.bool_]:
-    """Tell where ``value`` misses the stop limit or is unknown."""
-    met = value >= limit.stop - 1e-9 if limit.at_least else value <= limit.stop + 1e-9
-    return np.logical_not(met)
 
 
 def _score(values: dict[str, FloatArray]) -> FloatArray:

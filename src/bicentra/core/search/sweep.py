@@ -5,7 +5,6 @@ angles that are still in play, cheap questions first; an angle that one finding 
 findings are answered in closed form while nothing is cut out of it, and by making the plate where something is.
 """
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from itertools import combinations_with_replacement
 
@@ -26,25 +25,24 @@ from bicentra.core.bracket.turned import ROUND_BOSS_MM, boss_hulls, ear_centres
 from bicentra.core.clearance.clock_sweep import (
     bracket_caliper_sweep,
     bracket_obstacle_sweep,
-    caliper_obstacle_sweep,
-    head_room_sweep,
-    ligament_sweep,
 )
-from bicentra.core.clearance.travel import float_sweep, hose_sweep, removal_sweep
 from bicentra.core.evaluation.bracket_evaluation import bracket_steps, placed_metal
 from bicentra.core.geometry.outline import FloatArray, Point
+from bicentra.core.geometry.prism import Prisms
 from bicentra.core.geometry.ring import Ring, nearest_gap
-from bicentra.core.lineup.body import bleeder_sweep
 from bicentra.core.lineup.more_checks import handedness
 from bicentra.core.lineup.solids import retainer_places
 from bicentra.core.lineup.solve import line_up
-from bicentra.core.parts.declared_absent import is_absent, is_unlooked
+from bicentra.core.parts.declared_absent import is_unlooked
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.search.best_first import search_angles
 from bicentra.core.search.clock_invariant import ClockInvariantSet, worst_rank
+from bicentra.core.search.questions import SWEEPS, Turned, ranks_of
 from bicentra.core.search.score import CaliperAlone, Places, SweptSet
 
 Mask = NDArray[np.bool_]
+ALONE = ("bleeder-up", "ligament", "bolt-head-room", "caliper-to-obstacle")
+"""What needs no bracket made, cheap questions first."""
 CLOSE_MM = 0.01
 """A plate that keeps this far from what is cut out of it is not cut, however the last digit falls."""
 
@@ -76,7 +74,7 @@ def _caliper_alone(invariant: ClockInvariantSet, angles: FloatArray) -> CaliperA
         _ask_at_best(turn, invariant)
         if invariant.assembly.bracket.stands:
             _ask_caliper(turn, angles)
-            turn.values["ligament"] = ligament_sweep(turn.assembly, turn.clock).value
+            turn.values["ligament"] = SWEEPS["ligament"](Turned(turn.assembly, turn.clock))
     return CaliperAlone(turn.ranks, turn.values, lambda places: _surely_stopped(turn, invariant, places))
 
 
@@ -133,14 +131,12 @@ class _Turn:
         kept[places] = values
         self.ranks[places[judge_all(values, limit_for(self.assembly.job, name)) == STOP]] = STOP
 
-    def note(self, name: str, places: Places, values: FloatArray, least: int = STOP) -> None:
-        """Judge ``values`` of the finding ``name`` at ``places``; it is never worse than ``least``."""
+    def note(self, name: str, places: Places, metal: Prisms | None = None, least: int = STOP) -> None:
+        """Ask the finding ``name`` at ``places`` and judge it; it is never worse than ``least``. ``metal``: what is known there."""
+        values = SWEEPS[name](Turned(self.assembly, self.clock[places], metal))
         kept = self.values.setdefault(name, np.full(len(self.clock), np.nan))
         kept[places] = values
-        ranks = judge_all(values, limit_for(self.assembly.job, name))
-        without = kind_of(name).without
-        if without and is_absent(self.assembly.job, without):  # what there is none of waits for no measurement
-            ranks = np.where(ranks == UNKNOWN, CAUTION, ranks)
+        ranks = ranks_of(self.assembly.job, name, values)
         self.lower(places, np.where(ranks == STOP, least, ranks).astype(np.int8))
 
 
@@ -153,11 +149,11 @@ def _ask_all(turn: _Turn, lengths: LengthFormat, angles: FloatArray) -> None:
         _ask_plate(turn, places, lengths, angles)
     places = turn.left
     if len(places):
-        turn.note("caliper-removal", places, _wide(removal_sweep(assembly, turn.clock[places]).value, places), CAUTION)
+        turn.note("caliper-removal", places, least=CAUTION)
         if assembly.job.caliper.action == "floating":
-            turn.note("float-travel", turn.left, float_sweep(assembly, turn.clock[turn.left])[0])
+            turn.note("float-travel", turn.left)
         if assembly.job.caliper.hose_port_mm and len(turn.left):
-            turn.note("hose-room", turn.left, hose_sweep(assembly, turn.clock[turn.left]).value)
+            turn.note("hose-room", turn.left)
 
 
 def _ask_caliper(turn: _Turn, angles: FloatArray) -> None:
@@ -165,22 +161,11 @@ def _ask_caliper(turn: _Turn, angles: FloatArray) -> None:
     turn.lower(turn.left, _hands(turn.assembly, angles[turn.left]))
     if turn.assembly.bracket.kind.cut is not None and can_lean(turn.assembly):
         turn.lower(turn.left, tilt_ranks(turn.assembly, turn.clock[turn.left]))
-    sampled: tuple[tuple[str, Callable[[Assembly, FloatArray], FloatArray]], ...] = (
-        ("bleeder-up", lambda a, c: bleeder_sweep(a.job, c)),
-        ("ligament", lambda a, c: ligament_sweep(a, c).value),
-        ("bolt-head-room", lambda a, c: head_room_sweep(a, c).value),
-        ("caliper-to-obstacle", lambda a, c: caliper_obstacle_sweep(a, c).value),
-    )
     at_once = turn.assembly.bracket.kind.cut is not None
-    for name, sweep in sampled:
+    for name in ALONE:
         places = turn.left
         if len(places) and (at_once or not kind_of(name).of_bracket):
-            turn.note(name, places, sweep(turn.assembly, turn.clock[places]))
-
-
-def _wide(values: FloatArray, places: Places) -> FloatArray:
-    """Return ``values`` for every place, where nothing stands in the way at any of them."""
-    return np.broadcast_to(values, (len(places),)).astype(float)
+            turn.note(name, places)
 
 
 def _hands(assembly: Assembly, angles: FloatArray) -> Ranks:
@@ -199,11 +184,11 @@ def _ask_plate(turn: _Turn, places: Places, lengths: LengthFormat, angles: Float
     if not metal:
         turn.lower(places, np.full(len(places), UNKNOWN, dtype=np.int8))
         return
-    turn.note("bracket-to-obstacle", places, bracket_obstacle_sweep(assembly, metal, len(places)).value)
+    turn.note("bracket-to-obstacle", places, metal)
     kept = turn.ranks[places] > STOP
     places, metal = places[kept], tuple(prism.those(kept) for prism in metal)
     if len(places):
-        turn.note("bracket-to-caliper", places, bracket_caliper_sweep(assembly, metal, clock[places]))
+        turn.note("bracket-to-caliper", places, metal)
         places = places[turn.ranks[places] > STOP]
     if len(places):
         hulls = boss_hulls(assembly, clock[places])
