@@ -3,7 +3,6 @@
 import math
 from typing import Any
 
-from bicentra.core.base.finding import Finding, Remedy
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat, units_of
@@ -12,6 +11,7 @@ from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
 from bicentra.core.evaluation.solution import Solution
 from bicentra.core.lineup.redrill import LIGAMENT, WARNING, Redrill, redrill_text
 from bicentra.core.search.run import BY_PLAY, FoundSet
+from bicentra.formats.finding_report import finding_line, finding_object
 
 
 def check_object(solution: Solution) -> dict[str, Any]:
@@ -56,49 +56,13 @@ def check_object(solution: Solution) -> dict[str, Any]:
             }
             for placed in solution.assembly.joints
         ],
-        "findings": [_finding(finding) for finding in solution.findings],
+        "findings": [finding_object(finding) for finding in solution.findings],
         "uncertainty": {name: or_none(sd) for name, sd in solution.spread.items()},
     }
 
 
 def _least_ligament(solution: Solution) -> float:
     return next((f.value for f in solution.findings if kind_of(f.id).ligament), math.nan)
-
-
-def _finding(finding: Finding) -> dict[str, Any]:
-    return {
-        "id": finding.id,
-        "verdict": finding.verdict.value,
-        "value": or_none(finding.value),
-        "limit": or_none(finding.limit),
-        "unit": finding.unit,
-        "why": finding.why,
-        "remedies": [_remedy(remedy) for remedy in finding.remedies],
-        "details": [
-            {
-                "label": c.label,
-                "verdict": c.verdict.value,
-                "value": or_none(c.value),
-                "limit": or_none(c.limit),
-                "unit": c.unit,
-            }
-            for c in finding.checks
-        ],
-        "source": finding.source,
-        "sd": or_none(finding.sd),
-        "probability": or_none(finding.probability),
-        "band": None if finding.band is None else list(finding.band),
-        "statement": finding.statement,
-    }
-
-
-def _remedy(remedy: Remedy) -> dict[str, Any]:
-    return {
-        "action": remedy.action,
-        "amount_mm": remedy.amount_mm,
-        "reversible": remedy.reversible,
-        "side_effects": list(remedy.side_effects),
-    }
 
 
 def figures(solution: Solution) -> tuple[tuple[str, str], ...]:
@@ -146,7 +110,7 @@ def check_text(solution: Solution) -> str:
     lines += [f"  {name:<32} {value}" for name, value in figures(solution)]
     lines.append("")
     for finding in solution.findings:
-        lines.append(f"  {finding.verdict.word:<10} {finding.title}: {finding.why}")
+        lines.append(f"  {finding_line(finding)}")
         if finding.statement:
             lines.append(f"             {finding.statement}")
         lines += [f"             to fix it: {remedy.action}" for remedy in finding.remedies]
@@ -174,14 +138,7 @@ def _family(proposal: BracketEvaluation) -> dict[str, Any]:
         "smallest_margin": {"id": id or None, "room": or_none(room)},
         "solved": {name: or_none(value) for name, value in bracket.solved.items()},
         "parts": [_part(part) for part in bracket.parts],
-        "findings": [_family_finding(finding) for finding in proposal.findings],
-    }  # fmt: skip
-
-
-def _family_finding(finding: Finding) -> dict[str, Any]:
-    value, limit, verdict = or_none(finding.value), or_none(finding.limit), finding.verdict.value
-    return {
-        "id": finding.id, "verdict": verdict, "value": value, "limit": limit, "unit": finding.unit, "why": finding.why,
+        "findings": [finding_object(finding) for finding in proposal.findings],
     }  # fmt: skip
 
 

@@ -3,7 +3,6 @@
 import math
 from typing import Any
 
-from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.job import Job
@@ -19,6 +18,7 @@ from bicentra.core.trialfit.fit import Move, TrialFit
 from bicentra.core.trialfit.pose import Estimate
 from bicentra.core.trialfit.shim_station import PLACE_WORDS
 from bicentra.core.uncertainty.assess import surveyed
+from bicentra.formats.finding_report import finding_line, finding_object
 
 
 def survey_object(job: Job) -> dict[str, Any]:
@@ -270,13 +270,8 @@ def trial_object(fit: TrialFit | None) -> dict[str, Any]:
         "missing": list(fit.standing.missing),
         "broken": list(fit.standing.broken),
         "measured": [{"side": m.side, "thickness_mm": or_none(m.thickness), "sd_mm": or_none(m.sd)} for m in fit.measured],
-        "findings": [_finding(finding) for finding in fit.findings],
+        "findings": [finding_object(finding) for finding in fit.findings],
     }  # fmt: skip
-
-
-def _finding(f: Finding) -> dict[str, Any]:
-    row = {"id": f.id, "verdict": f.verdict.value, "value": or_none(f.value), "limit": or_none(f.limit)}
-    return {**row, "unit": f.unit, "why": f.why}
 
 
 def _plan(move: Move) -> dict[str, Any]:
@@ -313,7 +308,7 @@ def trial_text(fit: TrialFit | None, lengths: LengthFormat) -> str:
     if fit is None:
         return "No trial yet: put it on dry, bolts tight, and read the four gaps.\n"
     lines = [f"Trial fit: {fit.standing.state.value}", where_text(fit, lengths), ""]
-    lines += [f"{finding.verdict.word:9} {finding.title}: {finding.why}" for finding in fit.findings]
+    lines += [finding_line(finding) for finding in fit.findings]
     lines += ["", *fit.senses, ""]
     for number, move in enumerate(fit.moves, 1):
         lines.append(f"{number}. {move_text(move, lengths)}")

@@ -3,7 +3,6 @@
 from collections.abc import Callable
 from typing import Any
 
-from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known, or_none
 from bicentra.core.heat.stops import BAND, MM3_PER_MJ, Heated
 from bicentra.core.heat.train import Hot
@@ -12,6 +11,7 @@ from bicentra.core.hydraulics.chain import PedalState
 from bicentra.core.hydraulics.masters import Ranked
 from bicentra.core.hydraulics.pedal import PedalWork, known_feet
 from bicentra.core.hydraulics.travel import Stage, Travel, stages_of
+from bicentra.formats.finding_report import finding_line, finding_object
 
 BAR = 10.0
 """Bar in one N/mm2."""
@@ -32,7 +32,7 @@ def pedal_object(work: PedalWork) -> dict[str, Any]:
         ],
         "stages": [_stage(one) for one in stages_of(work.chain)],
         "valve_knee_bar": or_none(work.knee),
-        "findings": [_finding(one) for one in work.findings],
+        "findings": [finding_object(one) for one in work.findings],
     }
 
 
@@ -68,13 +68,6 @@ def _master(one: Ranked) -> dict[str, Any]:
         "name": one.name, "bore_mm": or_none(one.bore), "line_bar": or_none(one.line * BAR), "travel_mm": or_none(one.travel),
         "foot_n": or_none(one.foot), "stroke_share": or_none(one.share), "verdict": one.verdict.value, "own": one.own,
         "why": one.why,
-    }  # fmt: skip
-
-
-def _finding(one: Finding) -> dict[str, Any]:
-    return {
-        "id": one.id, "verdict": one.verdict.value, "value": or_none(one.value), "limit": or_none(one.limit), "unit": one.unit,
-        "why": one.why, "source": one.source,
     }  # fmt: skip
 
 
@@ -117,7 +110,7 @@ def _beyond(work: PedalWork) -> str:
 def pedal_text(work: PedalWork) -> str:
     """Return the pedal in plain lines: its figures, what is asked, the masters, the levers."""
     lines = [*pedal_lines(work), ""]
-    lines += [f"{found.verdict.word:9} {found.title}: {found.why}" for found in work.findings]
+    lines += [finding_line(found) for found in work.findings]
     lines.append("")
     for master in work.masters:
         fitted = " (fitted)" if master.own else ""
@@ -143,10 +136,7 @@ def heat_object(hot: Hot) -> dict[str, Any]:
         "front": _end(hot.front),
         "rear": _end(hot.rear),
         "fluid_margin_k": or_none(hot.fluid_margin),
-        "findings": [
-            {"id": one.id, "verdict": one.verdict.value, "value": or_none(one.value), "unit": one.unit, "why": one.why}
-            for one in hot.findings
-        ],
+        "findings": [finding_object(one) for one in hot.findings],
         "old_peak_c": {name: or_none(end.peaks[-1]) for name, end in zip(("front", "rear"), hot.old)}
         if hot.old is not None and hot.train.stops
         else None,
@@ -195,6 +185,6 @@ def heat_text(hot: Hot) -> str:
     if hot.needed:
         lines.append(f"  {hot.needed}")
     lines.append("")
-    lines += [f"{one.verdict.word:9} {one.title}: {one.why}" for one in hot.findings]
+    lines += [finding_line(one) for one in hot.findings]
     lines.append(f"Left out: {ROTATING}.")
     return "\n".join(lines) + "\n"
