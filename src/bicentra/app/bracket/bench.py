@@ -15,11 +15,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from bicentra.app.bench import Bench
 from bicentra.app.bracket.kinds import KindRow, KindsTable
 from bicentra.app.bracket.scene_view import SceneView
 from bicentra.app.bracket.shaper import Shaper
 from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawn_bench import DrawnBench
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import menu_button, scrolled, select_tab, tab_row
 from bicentra.app.widgets.plain import plain_label
@@ -34,12 +34,14 @@ from bicentra.study.desks.bracket import STATES, BracketDesk, metals_text, numbe
 from bicentra.study.desks.shaping import standing_at
 from bicentra.study.document.study import Study
 
-ROOM_PX, SIDE_PX = (70.0, 130.0), (210, 330)
+SIDE_PX = (210, 330)
 PAGES = (("kinds", "All kinds"), ("part", "The part"), ("bolts", "Its bolts"), ("space", "In space"))
 
 
-class BracketBench(Bench):
+class BracketBench(DrawnBench):
     """Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    room_px = (70.0, 130.0)
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
@@ -59,6 +61,7 @@ class BracketBench(Bench):
         self.view.released.connect(self.refresh)
         self.view.typed_over.connect(self.shaper.type_over)
         self.view.cancelled.connect(self.shaper.cancel)
+        self.drawings = (self.view,)
         self.text = plain_label()
         self.text.setTextFormat(Qt.TextFormat.RichText)
         self.text.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -73,6 +76,7 @@ class BracketBench(Bench):
         for layout in (column, below):
             layout.setSpacing(6)
         self.space = SceneView(look)
+        self.dressed = (self.space, self.options_table)
         self.space.hide()
         for page in (self.options_table, self.view, self.space):
             below.addWidget(page, 1)
@@ -150,13 +154,6 @@ class BracketBench(Bench):
         self.desk, self.shaper.study = BracketDesk(study), study
         if self.isVisible():
             self.refresh()
-
-    def dress(self, look: Look) -> None:
-        """Show the bench in ``look``."""
-        super().dress(look)
-        self.space.look = look
-        self.space.fit()
-        self.options_table.dress(look)
 
     def refresh(self) -> None:
         """Propose every family for the study as it stands; while something is pulled, follow that alone."""
@@ -252,9 +249,7 @@ class BracketBench(Bench):
 
     def fit(self) -> None:
         """Show the whole drawing."""
-        if self.view.drawing is not None:
-            self.view.centre()
-            self.view_state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+        super().fit()
         self.space.fit()
 
     def next_sentence(self) -> str:

@@ -50,6 +50,11 @@ class SceneView(QWidget):
             self._reach = float(np.linalg.norm(high - low)) * SHARE
         self.fit()
 
+    def dress(self, look: Look) -> None:
+        """Show it in ``look``."""
+        self.look = look
+        self.fit()
+
     def fit(self) -> None:
         """Show everything."""
         self._zoom = 1.0

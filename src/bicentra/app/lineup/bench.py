@@ -15,13 +15,13 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import workers
-from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView, Nudge
+from bicentra.app.drawn_bench import DrawnBench
 from bicentra.app.theme import Look
 from bicentra.app.widgets.fields import FieldOver
 from bicentra.app.widgets.findings import FindingDetail, FindingsModel
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
+from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.core.base.errors import BicentraError, QuantityError
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.wording import units_of
@@ -42,7 +42,6 @@ if TYPE_CHECKING:
     from bicentra.core.search.planner import RemedyPlan
 
 Pane = TypeVar("Pane", bound="SidePane")
-ROOM_PX = (36.0, 110.0)
 EXAMPLE = "Dashed: example only, not measured"
 DRUMS = "Drum brake: nothing is fitted here"
 SIDE_PX = (236, 336)
@@ -61,8 +60,10 @@ SECTION_NUDGES = {
 }
 
 
-class LineupBench(Bench):
+class LineupBench(DrawnBench):
     """Everything of the line-up. Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    room_px = (36.0, 110.0)
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
@@ -73,7 +74,9 @@ class LineupBench(Bench):
         self._missing: tuple[RequiredInput, ...] = ()
         self.face = DrawingView("Along the axle, seen from outboard", self.view_state, FACE_NUDGES)
         self.section = DrawingView("Across the rotor, cut at the caliper", self.view_state, SECTION_NUDGES)
+        self.drawings = (self.face, self.section)
         self._build_findings(look)
+        self.lists, self.dressed = ((self.list, self.painter),), (self.detail,)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
@@ -204,12 +207,6 @@ class LineupBench(Bench):
         self.refresh()
         self.fit()
 
-    def dress(self, look: Look) -> None:
-        """Show the bench in ``look``."""
-        self.detail.scale.look = look
-        super().dress(look)
-        dress_rows(self.list, self.painter, look)
-
     def refresh(self) -> None:
         """Draw the study as it stands."""
         desk = self.desk
@@ -262,14 +259,6 @@ class LineupBench(Bench):
     def is_pulled(self) -> bool:
         """Whether a handle of either drawing is being pulled."""
         return self.pulling
-
-    def fit(self) -> None:
-        """Show both drawings whole, at the largest scale that serves both."""
-        if self.face.drawing is not None:
-            for view in (self.face, self.section):
-                view.centre()
-            scale = min(self.face.fit_scale(ROOM_PX), self.section.fit_scale(ROOM_PX))
-            self.view_state.set_scale(scale, fitted=True)
 
     def take_focus(self) -> None:
         """Give the keyboard to the view along the axle."""

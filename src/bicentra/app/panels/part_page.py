@@ -9,6 +9,7 @@ from shiboken6 import isValid
 from bicentra.app import workers
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.drawn_bench import show_whole
 from bicentra.app.panels.panel import Panel
 from bicentra.app.theme import Look
 from bicentra.app.widgets.fields import FieldOver, TextField
@@ -84,8 +85,7 @@ class PartPage(QWidget):
 
     def fit(self) -> None:
         """Show the whole drawing."""
-        self.view.centre()
-        self.view_state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+        show_whole((self.view,), ROOM_PX)
 
     def light(self, path: str) -> None:
         """Light the dimension of ``path`` and say how it is measured; nothing for an empty path."""

@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QToolButton, 
 from bicentra.app import part_dialog
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.drawn_bench import show_whole
 from bicentra.app.parts import tables
 from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
@@ -150,6 +151,4 @@ class ComparePage(QWidget):
 
     def fit(self) -> None:
         """Show the whole bench."""
-        if self.view.drawing is not None:
-            self.view.centre()
-            self.view_state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
+        show_whole((self.view,), ROOM_PX)

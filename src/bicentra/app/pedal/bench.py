@@ -5,9 +5,9 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSlider, QStackedWidget, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs
-from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.drawn_bench import DrawnBench
 from bicentra.app.pedal.numbers_page import NumbersPage
 from bicentra.app.pedal.pages import GripPage, HeatPage, MasterPage, TravelPage
 from bicentra.app.theme import Look
@@ -15,7 +15,7 @@ from bicentra.app.widgets.basics import clear_layout, scrolled, select_tab, tab_
 from bicentra.app.widgets.fields import FieldOver
 from bicentra.app.widgets.findings import FindingDetail, FindingsModel
 from bicentra.app.widgets.plain import plain_label, tip
-from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
+from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import BicentraError, JobError
 from bicentra.core.base.finding import Finding, Verdict
@@ -29,7 +29,7 @@ from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.desks.pedal_numbers import NumberPlace
 from bicentra.study.document.study import Study
 
-ROOM_PX, SIDE_PX, NARROW_PX = (60.0, 80.0), (290, 380), 1000
+SIDE_PX, NARROW_PX = (290, 380), 1000
 PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Mistakes"))
 SHOWN = (
     ("pedal", "Pedal"),
@@ -41,7 +41,7 @@ SHOWN = (
 )
 
 
-class PedalBench(Bench):
+class PedalBench(DrawnBench):
     """Changes go to the study; ``refused`` carries a message when one is not taken."""
 
     def __init__(self, look: Look, settings: QSettings) -> None:
@@ -70,6 +70,8 @@ class PedalBench(Bench):
             layout.setSpacing(6)
         self.heat = HeatPage(look)
         self.master, self.travel, self.grip = MasterPage(look), TravelPage(look), GripPage(look)
+        self.drawings, self.lists = (self.machine, self.balance), ((self.list, self.painter),)
+        self.dressed = (self.heat, self.master, self.travel, self.grip, self.detail)
         self.numbers = NumbersPage()
         self.numbers.given.connect(self._take_number)
         self.numbers.drums.connect(self._take_drums)
@@ -285,15 +287,6 @@ class PedalBench(Bench):
             self._said.addSpacing(8)
         self._said.addStretch(1)
 
-    def dress(self, look: Look) -> None:
-        """Show the bench in ``look``."""
-        super().dress(look)
-        self.plan_state.dress(look)
-        self.heat.dress(look)
-        for page in (self.master, self.travel, self.grip):
-            page.dress(look)
-        dress_rows(self.list, self.painter, look)
-
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Give the side about a third of the bench, within bounds."""
         self._side_box.setFixedWidth(min(max(self.width() * 27 // 100, SIDE_PX[0]), SIDE_PX[1]))
@@ -301,11 +294,8 @@ class PedalBench(Bench):
         super().resizeEvent(event)
 
     def fit(self) -> None:
-        """Show both drawings whole, each at its own scale."""
-        for view, state in ((self.machine, self.view_state), (self.balance, self.plan_state)):
-            if view.drawing is not None:
-                view.centre()
-                state.set_scale(view.fit_scale(ROOM_PX), fitted=True)
+        """Show both drawings whole, each at its own scale, and the page in front."""
+        super().fit()
         for page in (self.heat, self.master, self.travel, self.grip):
             if self.drawn.currentWidget() is page:
                 page.fit()

@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLay
 
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.drawn_bench import show_whole
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.plain import plain_label
@@ -44,9 +45,7 @@ class DrawnPage(QWidget):
 
     def fit(self) -> None:
         """Show the drawing whole."""
-        if self.view.drawing is not None:
-            self.view.centre()
-            self.state.set_scale(self.view.fit_scale(self.room), fitted=True)
+        show_whole((self.view,), self.room)
 
     def dress(self, look: Look) -> None:
         """Show it in ``look``."""

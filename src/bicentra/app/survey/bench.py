@@ -36,13 +36,14 @@ from bicentra.core.survey.advice import ReadingAdvice
 from bicentra.study.desks.survey import ReadingAsk, SurveyDesk
 from bicentra.study.document.study import Study
 
-ROOM_PX = (150.0, 120.0)
 SIDE_PX, MOST_OFFERS, ROOMY_PX = (300, 372), 2, 560
 SIDES = (("readings", "Readings"), ("faces", "Faces"), ("runout", "Runout"), ("parts", "Parts"))
 
 
 class SurveyBench(SurveyFrame):
     """Everything of the survey. Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    room_px = (150.0, 120.0)
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
@@ -52,6 +53,8 @@ class SurveyBench(SurveyFrame):
         self.entry = EntryBar()
         self.gauge = GaugeStrip(settings, self.current_ask)
         self.readings, self.faces, self.runout, self.parts = ReadingsSide(), FacesSide(), RunoutSide(), PartsSide()
+        self.drawings = (self.sheet,)
+        self.dressed = (self.entry.picture, self.readings, self.faces, self.runout)
         self.commands = Commands(self)
         self._context_menu: list[QPushButton] = []
         column = QVBoxLayout(self)
@@ -203,14 +206,6 @@ class SurveyBench(SurveyFrame):
             self.desk.refresh()
             self._show()
 
-    def dress(self, look: Look) -> None:
-        """Show the bench in ``look``."""
-        super().dress(look)
-        self.entry.picture.look = look
-        self.entry.picture.update()
-        for side in (self.readings, self.faces, self.runout):
-            side.dress(look)
-
     def show_side(self, name: str) -> None:
         """Show readings, faces, runout or parts."""
         self.stack.setCurrentWidget(getattr(self, name))
@@ -269,12 +264,6 @@ class SurveyBench(SurveyFrame):
             button.clicked.connect(lambda _checked=False, advice=advice: self.take_advice(advice))
             self._context_menu.append(button)
             self._next.addWidget(button)
-
-    def fit(self) -> None:
-        """Show the whole sheet."""
-        if self.sheet.drawing is not None:
-            self.sheet.centre()
-            self.view_state.set_scale(self.sheet.fit_scale(ROOM_PX), fitted=True)
 
     def take_focus(self) -> None:
         """Show the whole sheet, and wait for a reading."""

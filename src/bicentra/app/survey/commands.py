@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app import dialogs
-from bicentra.app.bench import Bench
+from bicentra.app.drawn_bench import DrawnBench
 from bicentra.app.survey.entry import EntryBar
 from bicentra.app.widgets.photos import photo_of
 from bicentra.app.widgets.plain import plain_label
@@ -212,7 +212,7 @@ def ask_instruments(parent: QWidget, survey: Survey) -> dict[str, float] | None:
     return dialog.instruments if dialog.exec() else None
 
 
-class SurveyFrame(Bench):
+class SurveyFrame(DrawnBench):
     """What the commands need of the survey bench: its desk, its entry bar, and a try that says what is refused."""
 
     desk: SurveyDesk | None

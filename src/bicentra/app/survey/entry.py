@@ -46,6 +46,11 @@ class HowPicture(QWidget):
         self._ask: ReadingAsk | None = None
         self.setFixedSize(QSize(WIDE_PX, HIGH_PX))
 
+    def dress(self, look: Look) -> None:
+        """Show it in ``look``."""
+        self.look = look
+        self.update()
+
     def show_ask(self, ask: ReadingAsk | None) -> None:
         """Show how ``ask`` is taken."""
         self._ask = ask

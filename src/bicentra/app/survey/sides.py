@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
+from bicentra.app.drawn_bench import show_whole
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.plain import plain_label
@@ -42,8 +43,7 @@ class WholeView(DrawingView):
 
     def fit(self) -> None:
         """Show everything."""
-        self.centre()
-        self.view_state.set_scale(self.fit_scale(ROOM_PX), fitted=True)
+        show_whole((self,), ROOM_PX)
 
 
 class _Side(QWidget):

@@ -20,7 +20,7 @@ from bicentra.app.widgets.fields import FieldOver
 from bicentra.app.widgets.findings import FindingDetail, FindingsModel
 from bicentra.app.widgets.photos import photo_of
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
+from bicentra.app.widgets.row import RowPainter, row_list
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
@@ -33,12 +33,14 @@ from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
-ROOM_PX, SIDE_PX = (110.0, 150.0), (290, 380)
+SIDE_PX = (290, 380)
 PAGES = (("move", "Shims"), ("held", "Set-up"), ("asked", "Findings"), ("lock", "Lock"))
 
 
 class TrialfitBench(TrialFrame):
     """Everything of the trial fit. Changes go to the study; ``refused`` carries a message when one is not taken."""
+
+    room_px = (110.0, 150.0)
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
@@ -60,6 +62,7 @@ class TrialfitBench(TrialFrame):
         self.list = row_list(self.model, self.painter, "Findings of the trial")
         self.detail = FindingDetail()
         self._field = FieldOver(self)
+        self.drawings, self.lists, self.dressed = (self.view,), ((self.list, self.painter),), (self.line, self.detail)
         column, middle = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         for layout in (column, middle):
@@ -260,20 +263,6 @@ class TrialfitBench(TrialFrame):
             text += f", {tilt:+.2f}°" if is_known(tilt) else ""
         title = f"{number + 1}  {trial.taken}".rstrip()
         return Stop(title, text, offset / limits.offset, tilt / limits.tilt, trial.locked)
-
-    def dress(self, look: Look) -> None:
-        """Show the bench in ``look``."""
-        super().dress(look)
-        dress_rows(self.list, self.painter, look)
-        self.line.look = look
-        self.line.updateGeometry()
-        self.line.update()
-
-    def fit(self) -> None:
-        """Show the whole slot."""
-        if self.view.drawing is not None:
-            self.view.centre()
-            self.view_state.set_scale(self.view.fit_scale(ROOM_PX), fitted=True)
 
     def take_focus(self) -> None:
         """Show the whole slot, and give it the keyboard."""

@@ -6,8 +6,8 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QVBoxLayout
 
 from bicentra.app import dialogs
-from bicentra.app.bench import Bench
 from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawn_bench import DrawnBench
 from bicentra.app.trialfit.held_side import HeldSide
 from bicentra.app.trialfit.move_card import AGAIN, KEEP
 from bicentra.app.widgets.basics import menu_button
@@ -84,7 +84,7 @@ ON_CORNER = ("read", "again", "set", "inspect", "move", "unequal")
 """What a simulated corner does when it comes next."""
 
 
-class TrialFrame(Bench):
+class TrialFrame(DrawnBench):
     """What the hands need of the trial fit bench: its desks, its drawing, its set-up, and where it can go."""
 
     desk: TrialDesk | None

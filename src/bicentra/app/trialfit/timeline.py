@@ -35,6 +35,12 @@ class Timeline(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Trials, oldest first")
 
+    def dress(self, look: Look) -> None:
+        """Show it in ``look``."""
+        self.look = look
+        self.updateGeometry()
+        self.update()
+
     def sizeHint(self) -> QSize:
         """Return the size it wants."""
         return QSize(300, round(HIGH_PX * self.look.size))

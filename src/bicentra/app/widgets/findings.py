@@ -184,6 +184,11 @@ class FindingDetail(QWidget):
         column.addLayout(self._remedies)
         column.addStretch(1)
 
+    def dress(self, look: Look) -> None:
+        """Show it in ``look``."""
+        self.scale.look = look
+        self.scale.update()
+
     def show_finding(self, finding: Finding, units: Units) -> None:
         """Show ``finding``; nothing is rebuilt when it reads the same as before."""
         state = (finding, units)
