@@ -1,6 +1,7 @@
 """Build the wheel and run a command from it alone: what ships has its data, fonts and demo with it."""
 
 import os
+import shutil
 import subprocess
 import sys
 import tempfile
@@ -18,6 +19,10 @@ NEEDED = (
 def main() -> int:
     """Return 0 when the wheel is whole and its ``check`` works on its own demo."""
     with tempfile.TemporaryDirectory() as folder:
+        copy = Path(folder) / "source"  # a build leaves its workings beside what it builds
+        shutil.copytree(ROOT / "src", copy / "src", ignore=shutil.ignore_patterns("__pycache__", "*.egg-info"))
+        for name in ("pyproject.toml", "README.md", "LICENSE"):
+            shutil.copy(ROOT / name, copy)
         build = [
             sys.executable,
             "-m",
@@ -28,7 +33,7 @@ def main() -> int:
             "--no-deps",
             "-w",
             folder,
-            str(ROOT),
+            str(copy),
         ]
         subprocess.run(build, check=True)
         (wheel,) = Path(folder).glob("*.whl")

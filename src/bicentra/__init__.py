@@ -1,3 +1,3 @@
 """Bicentra: the measuring, arithmetic and drawing of a brake adapter, from a measured hub to a plate that can be cut."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"
