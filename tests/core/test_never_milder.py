@@ -20,7 +20,7 @@ from bicentra.study.desks.parts import try_out
 from bicentra.study.document.cover import corner_summary
 from bicentra.study.document.starting import EXAMPLES, demo_job, example_vehicle
 from bicentra.study.document.study import Study
-from tests.regression.others import changed
+from tests.regression.chance import changed
 
 SHARES = {"rotor": 0.3, "caliper": 0.3, "borrowed": 0.2, "absent": 0.2}
 """How often a number of a part is guessed, a corner has another's numbers, or something is said not to be there."""
@@ -47,7 +47,7 @@ def test_no_surface_is_milder_than_check(seed: int) -> None:
     """Jobs of every kind changed by chance: the same findings with the same verdicts or worse, and the same worst of all."""
     chance, asked = random.Random(seed), 0
     for base in (demo_job(), *(Study(example_vehicle(name)).job for name in EXAMPLES)):
-        job = doubtful(changed(replace(base, survey={}), chance), chance)
+        job = doubtful(changed(replace(base, survey={}), chance)[0], chance)
         try:
             validate(job)
         except JobError:

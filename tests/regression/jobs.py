@@ -191,3 +191,5 @@ JOBS: dict[str, Callable[[Job], Job]] = {
     "original": of("on-original-bracket"),
     "empty": lambda _: empty_job(),
 }  # fmt: skip
+KEPT = ("demo", "shaped", "traced", "bushings", "beside", "unmeasured", "axle-end", "empty")
+"""Those whose every line is kept to be read; all of them serve other tests."""

@@ -1,14 +1,9 @@
-"""Writes every kept record anew: ``python -m tests.regression.write``. Look at what changed before."""
+"""Writes every kept record anew: ``python -m tests.regression.write``. Read what changed with ``git diff``."""
 
-from tests.regression.jobs import JOBS
-from tests.regression.others import OTHERS
-from tests.regression.records import FOLDER, SECTIONS, Line, record
-
-
-def write(name: str, lines: list[Line]) -> None:
-    """Write the lines of one record."""
-    rows = [f"{text} | {many} | {total!r} | {weighed!r} | {words}" for text, many, total, weighed, words in lines]
-    (FOLDER / f"{name}.txt").write_text("\n".join(rows) + "\n" if rows else "")
+from bicentra.study.document.starting import demo_job
+from tests.regression.chance import CHANCE
+from tests.regression.jobs import JOBS, KEPT
+from tests.regression.records import FOLDER, record
 
 
 def main() -> None:
@@ -16,11 +11,10 @@ def main() -> None:
     FOLDER.mkdir(exist_ok=True)
     for old in FOLDER.glob("*.txt"):
         old.unlink()
-    for name in JOBS:
-        for section in SECTIONS:
-            write(f"{name}.{section}", record(name, section))
-    for name, lines in OTHERS.items():
-        write(f"any.{name}", list(lines()))
+    for name in KEPT:
+        (FOLDER / f"{name}.txt").write_text("\n".join(record(JOBS[name](demo_job()))) + "\n")
+    for name, tell in CHANCE.items():
+        (FOLDER / f"{name}.txt").write_text("\n".join(tell()) + "\n")
 
 
 if __name__ == "__main__":
