@@ -5,6 +5,7 @@ import random
 from bicentra.core.base.quantities import NUMBER
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.common import net_area
+from bicentra.core.drawing.model import Dimension, Drawing, Note
 from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.fields import fields, meaning
@@ -21,6 +22,11 @@ def meeting(good: Job, spacing: float) -> Job:
     z = solve(spot).line.ear_face_z
     lugs = tuple(replace(lug, y_mm=y, z_mm=z) for lug, y in zip(spot.knuckle.lugs, (40.0, -40.0)))
     return with_edits(spot, (("knuckle.lugs", lugs),))
+
+
+def labels_of(drawing: Drawing) -> list[Dimension | Note]:
+    """Every dimension and note of a drawing."""
+    return [*drawing.dimensions, *drawing.notes]
 
 
 def net(solution: Solution) -> float:

@@ -6,6 +6,7 @@ import math
 import re
 import xml.etree.ElementTree as ElementTree
 from concurrent.futures import ThreadPoolExecutor
+from typing import Any
 
 import ezdxf
 import numpy as np
@@ -22,7 +23,8 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import Trial
 from bicentra.formats.csv_out import plate_csv
 from bicentra.formats.dxf import plate_dxf
-from bicentra.formats.pdf_template import MARGIN, OVERLAP, SHEETS, plate_pdf, tile
+from bicentra.formats.pdf_pen import MARGIN, SHEETS
+from bicentra.formats.pdf_template import OVERLAP, plate_pdf, tile
 from bicentra.formats.svg import plate_svg
 from bicentra.study.document.starting import empty_job
 from bicentra.study.papers.makers import MAKERS
@@ -75,7 +77,7 @@ def test_dxf_opens_without_a_fault_and_holds_the_plate(solution: Solution) -> No
     assert not audit.has_errors and not audit.fixes
     assert document.dxfversion == "AC1024" and document.units == ezdxf.units.MM
     assert {"OUTLINE", "HOLES", "CENTRE_MARKS", "TEXT"} <= {layer.dxf.name for layer in document.layers}
-    space = document.modelspace()
+    space: Any = document.modelspace()
     (outline,) = space.query('LWPOLYLINE[layer=="OUTLINE"]')
     assert outline.closed
     from bicentra.core.geometry.outline import Outline

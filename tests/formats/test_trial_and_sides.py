@@ -4,10 +4,10 @@ import io
 import zipfile
 from xml.etree import ElementTree
 
-import ezdxf
 import numpy as np
 import pytest
 import shapely
+from ezdxf.filemanagement import read as read_dxf
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.prisms import plate_shape
@@ -130,7 +130,7 @@ def test_unlike_corners_get_parts_of_their_own(good: Job, tmp_path: object) -> N
     assert mine.outline != twin.outline and mine.bores != twin.bores
     text = step_of_both(good, go_on).decode().replace("\n", "")
     assert all(f"'{part.name}'" in text for part in (mine, twin))
-    space = ezdxf.read(io.StringIO(cutting_dxf(parts_of_both(good)).decode())).modelspace()
+    space = read_dxf(io.StringIO(cutting_dxf(parts_of_both(good)).decode())).modelspace()
     assert len(space.query('LWPOLYLINE[layer=="CUT"]')) == 2
     pages = texts(workshop_file(good, go_on, both=True))
     assert len(pages) == 2 and "front left" in pages[1] and "front right" in pages[0]

@@ -1,6 +1,7 @@
 """Workshop papers of every family: drawings, cutting files and parts lists, read back."""
 
 import io
+from typing import Any
 
 import ezdxf
 import pypdfium2
@@ -73,7 +74,7 @@ def test_a_cutting_file_has_a_layer_an_operation(good: Job) -> None:
         assert data == cutting_dxf(parts)
         document, audit = recover.read(io.BytesIO(data))
         assert not audit.has_errors and set(CUT_LAYERS) <= {layer.dxf.name for layer in document.layers}
-        space = document.modelspace()
+        space: Any = document.modelspace()
         loops = [Outline(tuple(line.get_points("xyb"))) for line in space.query('LWPOLYLINE[layer=="CUT"]')]
         assert all(line.closed for line in space.query("LWPOLYLINE"))
         assert loops[0].area == pytest.approx(parts[0].outline.area) and len(loops) == 1 + (parts[0].window is not None)

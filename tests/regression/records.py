@@ -38,7 +38,7 @@ from bicentra.core.search.clock import search_clock
 from bicentra.core.search.planner import plan_remedies
 from bicentra.core.search.run import SearchSpace, search
 from bicentra.core.survey.advice import advise
-from bicentra.core.trialfit.fit import trial_fit
+from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.uncertainty.assess import assess, surveyed
 from bicentra.core.uncertainty.both_sides import text_of_both
 from bicentra.study.desks.parts import part_set_of
@@ -177,7 +177,7 @@ def of_trials(job: Job) -> Lines:
         yield from told("slot", slot_view(solution.job, trial, place, fit, preview))
 
 
-def trial_lines(name: str, fit: object) -> Lines:
+def trial_lines(name: str, fit: TrialFit | None) -> Lines:
     """Yield a trial worked out: where the caliper sits, what is asked, and the first three ways to shim it."""
     if fit is None:
         yield f"{name}: nothing"

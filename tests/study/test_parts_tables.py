@@ -9,7 +9,7 @@ from bicentra.core.base.errors import ReadingsError
 from bicentra.core.parts.library import KINDS
 from bicentra.formats.part_files import PartColumn, guess_columns, parts_csv, parts_of, read_table
 from bicentra.study.library.library import load_library, own_folder, whole_library
-from bicentra.study.library.tables import BOTH, KEEP, TAKE, arrivals, remember, remembered, take_in
+from bicentra.study.library.tables import BOTH, KEEP, TAKE, Arrival, arrivals, remember, remembered, take_in
 
 TABLE = "Name;Outside;Bore [in];Overall height;Nonsense\nThird float rotor;9,84;2.25;44;x\n"
 
@@ -56,7 +56,7 @@ def test_a_part_that_differs_is_shown_and_settled() -> None:
     """Mine is kept unless I say otherwise; theirs replaces my file; both stand side by side; what ships is never changed."""
     own = own_folder()
 
-    def come(height: float) -> tuple[object, ...]:
+    def come(height: float) -> tuple[Arrival, ...]:
         table = read_table(f"name,overall_height_mm\nMine,{height}\n".encode(), "t.csv")
         parts, _ = parts_of(table, guess_columns(table.headings, "rotor"), "rotor")
         return arrivals(parts, whole_library(), own)

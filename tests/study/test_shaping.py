@@ -114,10 +114,8 @@ def test_chamfers(good: Job) -> None:
     assert text.verdict is Verdict.CAUTION and "pulled edges" in text.why, "what it does not carry is said"
     tube = with_edits(good, (("hub.tube_diameter_mm", 70.0), ("bracket.chamfer_mm", 1.0)))
     for family, size in (("axle-end-plate", 1.0), ("weld-on", 0.0)):
-        other = find_bracket(tube, family).bracket.parts[0]
-        assert other.chamfer == size and volume_and_centroid(solid_of(other))[0] == pytest.approx(
-            other.volume, rel=1e-3
-        )
+        part = find_bracket(tube, family).bracket.parts[0]
+        assert part.chamfer == size and volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-3)
     meshed = sum(
         float(np.einsum("ij,ij->i", c[:, 0], np.cross(c[:, 1], c[:, 2])).sum() / 6)
         for c in (body.corners[body.triangles] for body in part_bodies(part))

@@ -8,7 +8,7 @@ from bicentra.core.base.errors import JobError
 from bicentra.core.base.records import replace
 from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.job import Job
-from bicentra.core.parts.survey import Feature, PartMeasure
+from bicentra.core.parts.survey import Feature, PartMeasure, Survey
 from bicentra.core.survey import record
 from bicentra.study.desks.lineup import LineupDesk
 from bicentra.study.desks.survey import ReadingAsk, SurveyDesk
@@ -52,7 +52,7 @@ def test_from_nothing_to_lugs_by_following_what_is_asked() -> None:
     assert desk.current_ask is None and desk.advice[0].kind == "feature"
     for name in truth:
         desk.add_feature(Feature(name=name, axis=name == "pilot"))
-        assert desk.current_ask.kind == "diameter"
+        assert desk.current_ask.kind == "diameter"  # type: ignore[attr-defined]
         desk.take(sizes[name])
     for _ in range(40):
         ask = desk.current_ask
@@ -163,9 +163,7 @@ def test_records_rename_remove_set_aside_and_parts(demo: Job) -> None:
     study = Study(replace(demo, survey={**demo.survey, "front-right": aside}))
     assert not SurveyDesk(study).done.suspects
     first = PartMeasure(recipe="bridge", values_mm={"bridge": 61.3, "pad": 57.8})
-    twice = record.with_part(
-        record.with_part(record.Survey(), first), replace(first, values_mm={"bridge": 61.4, "pad": 57.8})
-    )
+    twice = record.with_part(record.with_part(Survey(), first), replace(first, values_mm={"bridge": 61.4, "pad": 57.8}))
     assert len(twice.parts) == 1 and "61.3" in twice.parts[0].was[0].why
 
 

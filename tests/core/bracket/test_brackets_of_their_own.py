@@ -10,6 +10,7 @@ from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.drawing.sheets.parts_list import parts_list
 from bicentra.core.evaluation.own_bracket import find_bracket
 from bicentra.core.evaluation.solution import solve
+from bicentra.core.geometry.outline import Outline
 from bicentra.core.lineup.redrill import plan_redrill
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Job
@@ -82,7 +83,7 @@ def test_a_weld_on_tab_has_its_saddle(good: Job) -> None:
     assert "original lug bolts" not in names and "filler and weld" in names
 
 
-def _saddle_ends(outline: object) -> tuple[tuple[float, float], tuple[float, float]]:
+def _saddle_ends(outline: Outline) -> tuple[tuple[float, float], tuple[float, float]]:
     piece = next(s for s in outline.segments if s.bulge < 0 and abs(s.radius - 29.0) < 1e-6)
     return piece.start, piece.end
 

@@ -3,10 +3,10 @@
 import io
 import math
 
-import ezdxf
 import numpy as np
 import pytest
 import shapely
+from ezdxf.filemanagement import read as read_dxf
 
 from bicentra.core.base.errors import JobError
 from bicentra.core.base.finding import Verdict
@@ -70,7 +70,7 @@ def test_a_countersink_in_every_made_thing(sunk: Job) -> None:
         part = find_bracket(with_edits(sunk, (("bracket.family", family),)), family).bracket.parts[0]
         assert part.bores[0].sink is not None and "countersink 90° to Ø 24.5" in part.bores[0].note
         assert volume_and_centroid(solid_of(part))[0] == pytest.approx(part.volume, rel=1e-4)
-        document = ezdxf.read(io.StringIO(cutting_dxf((part,)).decode()))
+        document = read_dxf(io.StringIO(cutting_dxf((part,)).decode()))
         assert len(document.modelspace().query('CIRCLE[layer=="SINK"]')) == 2
     plain = solve(with_edits(sunk, (("bracket.lug_hole", "clearance"),))).mass_kg
     gone = 2 * sink_volume(24.5, 13.5, 90.0) * 2700e-9
@@ -106,7 +106,7 @@ def test_slots_reach_everywhere(slotted: Job) -> None:
     assert len(bodies) == 1 and hole_table(after)[0].note == "slot 13.5 mm × 19.5 mm"
     loops = [s for s in plate_sheet(after).shapes if s.ink == "outline"]
     assert len(loops) == 3 and len(plate_sheet(after).notes) >= 4
-    space = ezdxf.read(io.StringIO(cutting_dxf((part,)).decode())).modelspace()
+    space = read_dxf(io.StringIO(cutting_dxf((part,)).decode())).modelspace()
     assert len(space.query('LWPOLYLINE[layer=="CUT"]')) == 3 and len(space.query("CIRCLE")) == 2
 
 

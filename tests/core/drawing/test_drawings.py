@@ -18,6 +18,7 @@ from bicentra.core.parts.edits import with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.search.clock import search_clock
 from bicentra.study.document.starting import demo_job, empty_job
+from tests.jobs import labels_of
 
 
 def measure(text: str) -> tuple[float, float]:
@@ -94,7 +95,7 @@ def test_the_most_important_labels_find_room(demo: Job) -> None:
     solution = solve(demo)
     drawing = section_view(solution)
     labels = {label.text for label in lay_out(drawing, 1.55, measure, Box(-210, -320, 105, 320))}
-    first = {item.text for item in (*drawing.dimensions, *drawing.notes) if item.rank == 0}
+    first = {item.text for item in labels_of(drawing) if item.rank == 0}
     assert first <= labels
 
 

@@ -11,6 +11,7 @@ from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.edits import get_value, with_edits
 from bicentra.core.parts.job import Job
 from bicentra.study.document.starting import HELD, Start, empty_job, new_vehicle
+from tests.jobs import labels_of
 
 OWN = {
     "rotor.diameter_mm": 250.0,
@@ -52,7 +53,7 @@ def test_the_ghost_is_dotted_and_every_blank_is_on_it(corner: str, units: str) -
     solution = solve(job)
     drawing = example_face(solution, required_inputs(job))
     assert not example_section(solution, required_inputs(job)).dimensions  # of ten sizes none is taken along the axle
-    asked = {item.edits: item for item in (*drawing.dimensions, *drawing.notes) if item.edits}
+    asked = {item.edits: item for item in labels_of(drawing) if item.edits}
     assert set(asked) == {blank.path for blank in wanted(job)}
     assert [path for path, item in asked.items() if not item.example] == ["caliper.ear_spacing_mm"]
     assert asked["caliper.ear_spacing_mm"].text == ("ears apart 127 mm" if units == "mm" else "ears apart 5 in")
@@ -81,7 +82,7 @@ def test_every_kind_of_mount_comes_from_its_blanks(held: str, corner: str, order
         missing, solution = required_inputs(job), solve(job, turns=False, remedies=False)
         assert {blank.path for blank in missing} == set(left[place:])
         drawings = (example_face(solution, missing), example_section(solution, missing))
-        on_them = [item for d in drawings for item in (*d.dimensions, *d.notes) if item.example]
+        on_them = [item for d in drawings for item in labels_of(d) if item.example]
         assert {item.edits for item in on_them} == set(left[place:]) and len(on_them) == len(left) - place
         assert not [
             shape for d in drawings for shape in d.shapes if shape.ink == "example" and (shape.tag or shape.filled)

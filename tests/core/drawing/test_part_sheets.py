@@ -13,6 +13,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.wheel import Wheel
 from bicentra.study.desks.measuring import how_to_measure
 from bicentra.study.document.starting import empty_job
+from tests.jobs import labels_of
 
 PARTS = ("rotor", "caliper", "hub", "wheel", "knuckle")
 
@@ -21,7 +22,7 @@ def asked(job: Job, name: str) -> list[Dimension | Note]:
     """Everything on a part's drawing that may be typed over."""
     drawing = part_sheet(name, solve(job))
     assert drawing is not None
-    return [one for one in (*drawing.dimensions, *drawing.notes) if one.edits]
+    return [one for one in labels_of(drawing) if one.edits]
 
 
 @pytest.mark.parametrize("name", PARTS)

@@ -11,13 +11,14 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import KINDS, kind_of
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.evaluation.solution import solve
+from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value, with_edits, with_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey.corner import survey_corner
 from bicentra.core.survey.record import Stamp, corrected, survey_edit
 from bicentra.core.survey.use import takeover
-from bicentra.core.uncertainty.assess import across, assess
+from bicentra.core.uncertainty.assess import assess
 from bicentra.core.uncertainty.doubts import play_bands, radial_play, statement
 from bicentra.core.uncertainty.propagate import figure_values, frozen_choices, propagate
 

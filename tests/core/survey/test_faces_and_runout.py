@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from bicentra.core.base.errors import JobFileError
 from bicentra.core.parts.survey import FaceReadings, PartMeasure, Spot, Survey, Sweep, SweepReading
 from bicentra.core.survey.faces import against_hub, fit_face
-from bicentra.core.survey.recipes import BY_NAME, RECIPES, traced_area, work_out
+from bicentra.core.survey.recipes import BY_NAME, RECIPES, Recipe, traced_area, work_out
 from bicentra.core.survey.runout import analyse, best_index, floor_tir, index_places
 from bicentra.data import data_path
 from bicentra.formats.job_json import parse_vehicle
@@ -155,7 +155,7 @@ def test_index_places_are_vector_sums() -> None:
 
 
 @pytest.mark.parametrize("recipe", [r for r in RECIPES if r.inputs], ids=lambda r: r.name)
-def test_every_recipe_is_what_its_formula_says(recipe: object) -> None:
+def test_every_recipe_is_what_its_formula_says(recipe: Recipe) -> None:
     """The number equals the printed formula evaluated, and its uncertainty the root of the squares of the factors."""
     values = {i.key: 11.0 + 7.3 * k for k, i in enumerate(recipe.inputs)}
     found = work_out(Survey(), PartMeasure(recipe=recipe.name, values_mm=values))
