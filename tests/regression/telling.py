@@ -85,7 +85,8 @@ def told(name: str, thing: object, depth: int = 0) -> Iterator[str]:
         area = shapely.Polygon(thing.polygon(0.05)) if isinstance(thing, Outline) else thing
         yield f"{space}{name}: {shape_text(area)}"
     elif isinstance(thing, Mapping):
-        yield from told(name, [f"{key} {word(one) if is_plain(one) else one}" for key, one in thing.items()], depth)
+        for key in sorted(thing, key=str):
+            yield from told(f"{name} {key}", thing[key], depth)
     elif isinstance(thing, list | tuple | set | frozenset):
         yield from _several(name, sorted(thing, key=str) if isinstance(thing, set | frozenset) else list(thing), depth)
     elif depth < DEEPEST:

@@ -20,7 +20,7 @@ from bicentra.core.evaluation.bracket_evaluation import judge_bracket, made_brac
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.solve import LineUp, line_up
 from bicentra.core.parts.job import Job
-from bicentra.core.search.questions import SWEEPS, Turned, is_none_of, stopped_at
+from bicentra.core.search.questions import SWEEPS, Turned, asked_of, is_none_of, stopped_at
 
 STEP_DEG, LOOK_DEG = 0.25, 15
 WEIGHTS = {"bleeder": 0.35, "ligament": 0.25, "size": 0.25, "room": 0.15}
@@ -118,25 +118,20 @@ def _length(part: dict[str, NDArray[np.bool_]]) -> int:
     return len(next(iter(part.values())))
 
 
-NO_BRACKET = ("caliper-to-obstacle", "bleeder-up", "size")
-OF_BRACKET = (("ligament", "bolt-head-room"), ("bracket-to-obstacle",), ("bracket-to-caliper", "pieces"))
-"""What is asked in each lot, and of no bracket, or of one that is swept as one."""
-
-
 def look_at(assembly: Assembly, angles: FloatArray, lot: int | None = None) -> dict[str, FloatArray]:
     """Return every figure [mm, degrees] that depends on the clock and needs no bracket made anew, at each of ``angles``
     [degrees].
 
     ``lot``: only those of one of the ``LOTS``, which take about as long each.
     """
-    lots = (NO_BRACKET, *OF_BRACKET) if assembly.bracket.kind.cut is not None else (NO_BRACKET,)
-    turned = Turned(assembly, np.radians(angles))
-    own = {
-        "size": lambda: _spread(assembly, turned.clock),
-        "pieces": lambda: _pieces(assembly, turned.hulls, len(turned.clock)),
-    }
-    wanted = lots if lot is None else lots[lot : lot + 1]
-    return {name: own[name]() if name in own else SWEEPS[name](turned) for names in wanted for name in names}
+    turned, swept = Turned(assembly, np.radians(angles)), assembly.bracket.kind.cut is not None
+    lots = range(LOTS if swept else 1) if lot is None else (lot,)
+    found = {name: asked_of(name, turned) for name, sweep in SWEEPS.items() if sweep.lot in lots}
+    if 0 in lots:
+        found["size"] = _spread(assembly, turned.clock)
+    if LOTS - 1 in lots and swept:
+        found["pieces"] = _pieces(assembly, turned.hulls, len(turned.clock))
+    return found
 
 
 def _made_each(

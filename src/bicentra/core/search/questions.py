@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -35,7 +36,7 @@ class Turned:
 
     @cached_property
     def hulls(self) -> FloatArray | None:
-        """The plate's outline before any cut at each angle."""
+        """(n, k, 2) float, mm: the plate's outline before any cut at each angle; ``None`` where a place is unknown."""
         return boss_hulls(self.assembly, self.clock)
 
     @property
@@ -51,22 +52,39 @@ def _every(turned: Turned, values: FloatArray) -> FloatArray:
     return np.broadcast_to(values, (len(turned.clock),)).astype(float)
 
 
-SWEEPS: dict[str, Callable[[Turned], FloatArray]] = {
-    "bleeder-up": lambda at: bleeder_sweep(at.assembly.job, at.clock),
-    "ligament": lambda at: ligament_sweep(at.assembly, at.clock).value,
-    "bolt-head-room": lambda at: head_room_sweep(at.assembly, at.clock).value,
-    "caliper-to-obstacle": lambda at: caliper_obstacle_sweep(at.assembly, at.clock).value,
-    "bracket-to-obstacle": lambda at: bracket_obstacle_sweep(at.assembly, at.metal, len(at.clock)).value,
-    "bracket-to-caliper": lambda at: bracket_caliper_sweep(at.assembly, at.metal, at.clock),
-    "caliper-removal": lambda at: _every(at, removal_sweep(at.assembly, at.clock).value),
-    "float-travel": lambda at: float_sweep(at.assembly, at.clock)[0],
-    "hose-room": lambda at: hose_sweep(at.assembly, at.clock).value,
+class Sweep(NamedTuple):
+    """How a finding is asked at many angles at once. ``alone``: it needs no bracket made.
+
+    ``lot``: in which of the ring's lots it is asked, which take about as long each; ``None``: the ring does not ask it.
+    """
+
+    ask: Callable[[Turned], FloatArray]
+    alone: bool = False
+    lot: int | None = None
+
+
+SWEEPS: dict[str, Sweep] = {
+    "bleeder-up": Sweep(lambda at: bleeder_sweep(at.assembly.job, at.clock), True, 0),
+    "ligament": Sweep(lambda at: ligament_sweep(at.assembly, at.clock).value, True, 1),
+    "bolt-head-room": Sweep(lambda at: head_room_sweep(at.assembly, at.clock).value, True, 1),
+    "caliper-to-obstacle": Sweep(lambda at: caliper_obstacle_sweep(at.assembly, at.clock).value, True, 0),
+    "bracket-to-obstacle": Sweep(lambda at: bracket_obstacle_sweep(at.assembly, at.metal, len(at.clock)).value, lot=2),
+    "bracket-to-caliper": Sweep(lambda at: bracket_caliper_sweep(at.assembly, at.metal, at.clock), lot=3),
+    "caliper-removal": Sweep(lambda at: _every(at, removal_sweep(at.assembly, at.clock).value)),
+    "float-travel": Sweep(lambda at: float_sweep(at.assembly, at.clock)[0]),
+    "hose-room": Sweep(lambda at: hose_sweep(at.assembly, at.clock).value),
 }
 """Each figure [mm, degrees] at each angle, cheap ones first."""
+ALONE = tuple(name for name, sweep in SWEEPS.items() if sweep.alone)
+
+
+def asked_of(name: str, turned: Turned) -> FloatArray:
+    """Return (n,) the figure of the finding ``name`` [mm or degrees] at each angle of ``turned``."""
+    return SWEEPS[name].ask(turned)
 
 
 def ranks_of(job: Job, name: str, values: FloatArray) -> Ranks:
-    """Return (n,) the ranks of ``values`` of the finding ``name``, as ``judge`` has them one by one.
+    """Return (n,) the ranks of ``values`` [unit of the finding ``name``], as ``judge`` has them one by one.
 
     What the job says there is none of waits for no measurement: it is at worst a caution.
     """
@@ -75,7 +93,7 @@ def ranks_of(job: Job, name: str, values: FloatArray) -> Ranks:
 
 
 def stopped_at(job: Job, name: str, values: FloatArray) -> NDArray[np.bool_]:
-    """Tell (n,) where ``values`` of the finding ``name`` miss its stop limit or are unknown."""
+    """Tell (n,) where ``values`` [unit of the finding ``name``] miss its stop limit or are unknown."""
     return np.asarray(judge_all(values, limit_for(job, name)) <= UNKNOWN)
 
 

@@ -37,12 +37,10 @@ from bicentra.core.parts.declared_absent import is_unlooked
 from bicentra.core.parts.limits import limit_for, limit_in_mm
 from bicentra.core.search.best_first import search_angles
 from bicentra.core.search.clock_invariant import ClockInvariantSet, worst_rank
-from bicentra.core.search.questions import SWEEPS, Turned, ranks_of
+from bicentra.core.search.questions import ALONE, Turned, asked_of, ranks_of
 from bicentra.core.search.score import CaliperAlone, Places, SweptSet
 
 Mask = NDArray[np.bool_]
-ALONE = ("bleeder-up", "ligament", "bolt-head-room", "caliper-to-obstacle")
-"""What needs no bracket made, cheap questions first."""
 CLOSE_MM = 0.01
 """A plate that keeps this far from what is cut out of it is not cut, however the last digit falls."""
 
@@ -74,7 +72,7 @@ def _caliper_alone(invariant: ClockInvariantSet, angles: FloatArray) -> CaliperA
         _ask_at_best(turn, invariant)
         if invariant.assembly.bracket.stands:
             _ask_caliper(turn, angles)
-            turn.values["ligament"] = SWEEPS["ligament"](Turned(turn.assembly, turn.clock))
+            turn.values["ligament"] = asked_of("ligament", Turned(turn.assembly, turn.clock))
     return CaliperAlone(turn.ranks, turn.values, lambda places: _surely_stopped(turn, invariant, places))
 
 
@@ -133,7 +131,7 @@ class _Turn:
 
     def note(self, name: str, places: Places, metal: Prisms | None = None, least: int = STOP) -> None:
         """Ask the finding ``name`` at ``places`` and judge it; it is never worse than ``least``. ``metal``: what is known there."""
-        values = SWEEPS[name](Turned(self.assembly, self.clock[places], metal))
+        values = asked_of(name, Turned(self.assembly, self.clock[places], metal))
         kept = self.values.setdefault(name, np.full(len(self.clock), np.nan))
         kept[places] = values
         ranks = ranks_of(self.assembly.job, name, values)
