@@ -5,7 +5,7 @@
 # make bench        medians and ratios of the speed targets
 # make coverage     lines of the core that its own tests run, a part of make test; fails below 92 %
 # make growth       time and memory against size, up to every limit
-# make mutants      small faults put into core and formats one at a time: which does no test notice? (ROOM=lineup FAULTS=n SEED=s)
+# make mutants      small faults put into core and formats one at a time: which does no test notice? (PACKAGE=lineup FAULTS=n SEED=s)
 # make records      writes anew what the core says of a score of jobs: first look at what changed (tests/regression)
 # make screenshots  renew docs/screenshots from the demo job
 SHELL := /bin/bash
@@ -73,7 +73,7 @@ records: $(DEV)
 	$(PY) -m tests.regression.write
 
 mutants: $(DEV)
-	$(PY) scripts/mutants.py $(or $(ROOM),all) $(or $(FAULTS),60) $(or $(SEED),1)
+	$(PY) scripts/mutants.py $(or $(PACKAGE),all) $(or $(FAULTS),60) $(or $(SEED),1)
 
 screenshots: $(DEV)
 	QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py docs/screenshots

@@ -1,7 +1,7 @@
 """Small faults put into the core and what writes files, one at a time: which of them does no test notice?
 
-``python scripts/mutants.py [ROOM] [COUNT] [SEED]`` looks at COUNT faults of a room of the core (``lineup``, ``bracket/families`` …)
-or of ``formats`` (``all`` for every room), chosen by SEED. Which tests run a line is found once by coverage and kept in
+``python scripts/mutants.py [PACKAGE] [COUNT] [SEED]`` looks at COUNT faults, chosen by SEED, of a package of the core (``lineup``,
+``bracket/families`` …) or of ``formats``; ``all`` for every package. Which tests run a line is found once by coverage and kept in
 ``.mutants``; each fault meets the tests that run its line, those that run least code first. Ends with 1 when fewer than nine in
 ten are noticed.
 
@@ -48,17 +48,17 @@ class Fault:
     def key(self) -> str:
         """The fault as it is listed: file, the line as it stands, what is changed."""
         text = self.path.read_text().splitlines()[self.line - 1].strip()
-        return f"{room_path(self.path)} | {text} | {self.text}"
+        return f"{package_path(self.path)} | {text} | {self.text}"
 
 
-def room_path(path: Path) -> Path:
-    """Return ``path`` from its room on: ``lineup/pad.py``, ``formats/svg.py``."""
+def package_path(path: Path) -> Path:
+    """Return ``path`` from its package on: ``lineup/pad.py``, ``formats/svg.py``."""
     return path.relative_to(CORE if path.is_relative_to(CORE) else PACKAGE)
 
 
-def files_of(room: str) -> list[Path]:
-    """Return the files of a room, of all rooms for ``all``."""
-    places = (CORE, FORMATS) if room == "all" else (FORMATS if room == "formats" else CORE / room,)
+def files_of(package: str) -> list[Path]:
+    """Return the files of a package, of all packages for ``all``."""
+    places = (CORE, FORMATS) if package == "all" else (FORMATS if package == "formats" else CORE / package,)
     return sorted(path for place in places for path in place.rglob("*.py"))
 
 
@@ -175,9 +175,9 @@ def noticed(fault: Fault, tests: list[str], folder: Path) -> bool:
 
 
 def _near_first(tests: list[str], fault: Fault) -> list[str]:
-    """Return ``tests`` with those of the fault's own room and the outside values first, then the records, then the others."""
-    room = room_path(fault.path).parts[0]
-    near = ("tests/formats",) if room == "formats" else (f"tests/core/{room}", "tests/validation")
+    """Return ``tests`` with those of the fault's own package and the outside values first, then the records, then the others."""
+    package = package_path(fault.path).parts[0]
+    near = ("tests/formats",) if package == "formats" else (f"tests/core/{package}", "tests/validation")
     own = [test for test in tests if test.startswith(near)][:MOST_OWN]
     kept = sorted(
         (test for test in tests if test.startswith("tests/regression")), key=lambda test: "by_chance" not in test
@@ -185,10 +185,10 @@ def _near_first(tests: list[str], fault: Fault) -> list[str]:
     return [*own, *kept, *(test for test in tests if test not in own and test not in kept)]
 
 
-def main(room: str, count: int, seed: int) -> int:
-    """Look at ``count`` faults of ``room``; returns 1 when too few are noticed."""
+def main(package: str, count: int, seed: int) -> int:
+    """Look at ``count`` faults of ``package``; returns 1 when too few are noticed."""
     runs = who_runs()
-    every = [fault for path in files_of(room) for fault in faults_of(path)]
+    every = [fault for path in files_of(package) for fault in faults_of(path)]
     listed = (ROOT / "tests/unnoticed.txt").read_text().splitlines()
     accepted = {" | ".join(line.split(" | ")[:3]) for line in listed}
     asked = random.Random(seed).sample(every, min(count, len(every)))
@@ -217,12 +217,13 @@ def main(room: str, count: int, seed: int) -> int:
     share = 1.0 - len(missed) / max(len(asked) - let_pass, 1)
     minutes = (time.monotonic() - began) / 60
     print(
-        f"{room}: {len(asked)} faults of {len(every)}, {let_pass} listed, {len(missed)} not noticed: {share:.0%}; {minutes:.1f} min"
+        f"{package}: {len(asked)} faults of {len(every)}, {let_pass} listed, {len(missed)} not noticed: {share:.0%}; "
+        f"{minutes:.1f} min"
     )
     return 0 if share >= WANTED else 1
 
 
 if __name__ == "__main__":
     given = sys.argv[1:]
-    room, count, seed = (*given, *("all", "60", "1")[len(given) :])
-    sys.exit(main(room, int(count), int(seed)))
+    package, count, seed = (*given, *("all", "60", "1")[len(given) :])
+    sys.exit(main(package, int(count), int(seed)))

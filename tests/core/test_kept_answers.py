@@ -81,4 +81,4 @@ def test_one_finding_is_the_one_of_all(good: Job, seed: int) -> None:
         alone = solve(job).lazy.one(kind.id)
         assert repr(alone) == repr(known.get(kind.id)) or known[kind.id] in solve(job).findings
     for number, here in enumerate(solve(job).lazy.steps):
-        assert {kind_of(f.id).room for f in here.ask()} <= here.rooms, number
+        assert {kind_of(f.id).group for f in here.ask()} <= here.groups, number

@@ -136,7 +136,7 @@ def test_every_finding_of_a_corner_is_planted() -> None:
     """Every row names a finding of the registry, none twice; every finding has one, but those of survey, trial fit and pedal, which have
     theirs where those are tested, and what never speaks."""
     ids = [row[0] for row in FAULTS]
-    here = {kind.id for kind in KINDS if kind.room not in ("survey", "trial", "pedal")}
+    here = {kind.id for kind in KINDS if kind.group not in ("survey", "trial", "pedal")}
     assert len(set(ids)) == len(ids) and set(ids) | set(NEVER) == here | {"corner-mismatch"}
 
 

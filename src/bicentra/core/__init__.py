@@ -19,7 +19,7 @@ the vehicle's, and ``study.job`` is ``job_of`` of the corner that is shown.
 5. ``solution.solve`` - those, the line-up's and the clearances of caliper and knuckle, in the order of the registry;
    remedies carry the edits that carry them out.
 
-One registry. ``base.registry.KINDS`` declares each finding once: id, title, room, place in the list, the limit it is
+One registry. ``base.registry.KINDS`` declares each finding once: id, title, group, place in the list, the limit it is
 judged by, and traits (turns with the clock angle, needs the bracket's shape, is the worst of many …). Lists of ids
 are comprehensions over it; a test fails on one that is kept by hand.
 
@@ -85,9 +85,9 @@ dotted corners. Before the window is drawn there is no garbage collection (``app
 opened is made a second and a half later, in a pause.
 
 What is missing. ``core.inputs.required_inputs`` names the measurements the bracket's outline follows from, and fills a job
-up with plausible sizes (``core.inputs.placeholder_sizes``) for drawing alone: ``drawing.ghost_corner`` and ``example``
+up with placeholder sizes (``core.inputs.placeholder_sizes``) for drawing alone: ``drawing.views.example``
 show them dotted with a blank where each is taken; each blank stands on one of the two. ``core.inputs.missing`` finds by
-trying which missing size serves which finding. No plausible size ever reaches a finding, a paper or a file: ``solve``
+trying which missing size serves which finding. No placeholder size ever reaches a finding, a paper or a file: ``solve``
 is only given the job as it is.
 
 Kept records. ``tests/regression/kept`` holds what the core says of a score of jobs, a few numbers a thing. They prove

@@ -144,7 +144,7 @@ def _findings(column: Column, solution: Solution) -> None:
     column.text("Findings: measure each one on the car, write it down, tick it", bold=True)
     column.row(("", "found on paper", "limit", "measured"), PLACES[:4], bold=True)
     for room, title in GROUPS.items():
-        found = [finding for finding in solution.findings if kind_of(finding.id).room == room]
+        found = [finding for finding in solution.findings if kind_of(finding.id).group == room]
         if found:
             column.room(3)
             column.y -= 3

@@ -77,7 +77,7 @@ def test_the_parts_search_judges_the_kind_that_is_taken(good: Job, family: str) 
     still = tuple(
         f
         for f in solve(job, turns=False, remedies=False).findings
-        if kind_of(f.id).room == "line-up" and not kind_of(f.id).turns
+        if kind_of(f.id).group == "line-up" and not kind_of(f.id).turns
     )
     ranks = sweep_set(still_set(job, angles[0], LengthFormat("mm"), still), angles).ranks
     alive = np.flatnonzero(ranks > 0)

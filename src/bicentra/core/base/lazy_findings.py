@@ -9,15 +9,15 @@ from bicentra.core.base.registry import kind_of
 
 
 class LazyStep(Record, frozen=True):
-    """One step of the judging: the ``rooms`` of the registry that all its findings belong to, and how it is asked."""
+    """One step of the judging: the ``groups`` of the registry that all its findings belong to, and how it is asked."""
 
-    rooms: frozenset[str]
+    groups: frozenset[str]
     ask: Callable[[], Iterable[Finding]]
 
 
-def step(rooms: str, ask: Callable[[], Iterable[Finding]]) -> LazyStep:
-    """Return a step whose findings belong to ``rooms``, with spaces between them."""
-    return LazyStep(frozenset(rooms.split()), ask)
+def step(groups: str, ask: Callable[[], Iterable[Finding]]) -> LazyStep:
+    """Return a step whose findings belong to ``groups``, with spaces between them."""
+    return LazyStep(frozenset(groups.split()), ask)
 
 
 class LazyFindings:
@@ -31,18 +31,18 @@ class LazyFindings:
         self._known: dict[LazyStep, tuple[Finding, ...]] = {}
 
     def one(self, id: str) -> Finding | None:
-        """Return the finding called ``id``; ``None`` when it is not asked. Only the steps of its room are."""
-        room = kind_of(id).room
+        """Return the finding called ``id``; ``None`` when it is not asked. Only the steps of its group are."""
+        group = kind_of(id).group
         for here in self.steps:
-            if room in here.rooms:
+            if group in here.groups:
                 found = next((finding for finding in self._of(here) if finding.id == id), None)
                 if found is not None:
                     return found
         return None
 
-    def of_rooms(self, rooms: frozenset[str], alone: bool = False) -> tuple[Finding, ...]:
-        """Return the findings of the steps that ask in any of ``rooms`` of the registry, or in those ``alone``."""
-        wanted = (here for here in self.steps if (here.rooms <= rooms if alone else here.rooms & rooms))
+    def of_groups(self, groups: frozenset[str], alone: bool = False) -> tuple[Finding, ...]:
+        """Return the findings of the steps that ask in any of ``groups`` of the registry, or in those ``alone``."""
+        wanted = (here for here in self.steps if (here.groups <= groups if alone else here.groups & groups))
         return tuple(finding for here in wanted for finding in self._of(here))
 
     def every(self) -> tuple[Finding, ...]:
@@ -50,10 +50,10 @@ class LazyFindings:
         return tuple(finding for here in self.steps for finding in self._of(here))
 
     def one_by_one(self, first: str = "", last: str = "") -> Iterator[tuple[Finding, ...]]:
-        """Yield the findings step by step, asked as they are taken; steps of the room called ``first`` before all
-        others, those of the room called ``last`` at the end.
+        """Yield the findings step by step, asked as they are taken; steps of the group called ``first`` before all
+        others, those of the group called ``last`` at the end.
         """
-        for here in sorted(self.steps, key=lambda here: (last in here.rooms) - (first in here.rooms)):
+        for here in sorted(self.steps, key=lambda here: (last in here.groups) - (first in here.groups)):
             yield self._of(here)
 
     def with_step(self, more: LazyStep) -> "LazyFindings":

@@ -11,7 +11,7 @@ from bicentra.core.base.records import Record, replace
 PRACTICE = "Common practice, no published source"
 ONE_SHOP = "Rule of thumb of one shop"
 OF_BRACKET = frozenset(("joint", "metal", "clearance", "bracket"))
-"""Rooms of what is asked of the bracket itself."""
+"""Groups of what is asked of the bracket itself."""
 BESIDE = "parking-"
 """What the id of a finding begins with that is asked of the parking-brake caliper and its adapter."""
 
@@ -36,7 +36,7 @@ class Limit(Record, frozen=True):
 
 
 class FindingKind(Record, frozen=True):
-    """One kind of finding. ``room``: which step asks it. ``limit``: ``None`` where it depends on sizes or there is
+    """One kind of finding. ``group``: which step asks it. ``limit``: ``None`` where it depends on sizes or there is
     none.
 
     ``turns``: it changes as the caliper is turned round the rotor. ``shaped``: pulling the bracket's shape changes it.
@@ -52,7 +52,7 @@ class FindingKind(Record, frozen=True):
 
     id: str
     title: str
-    room: str
+    group: str
     limit: Limit | None = None
     turns: bool = False
     shaped: bool = False
@@ -73,7 +73,7 @@ class FindingKind(Record, frozen=True):
     @property
     def of_bracket(self) -> bool:
         """Whether it is asked of the bracket, and so decides whether a kind of bracket suits the job."""
-        return self.room in OF_BRACKET
+        return self.group in OF_BRACKET
 
 
 def _least(stop: float, watch: float, source: str = PRACTICE, unit: str = "mm") -> Limit:
@@ -268,7 +268,7 @@ def kind_of(id: str) -> FindingKind:
         return found
     base = _BY_ID[id.removeprefix(BESIDE)]
     title = f"Parking caliper: {base.title[0].lower()}{base.title[1:]}"
-    return replace(base, id=id, title=title, room="parking", made=False, shaped=False, pushed=False, ligament=False)
+    return replace(base, id=id, title=title, group="parking", made=False, shaped=False, pushed=False, ligament=False)
 
 
 def place_of(id: str) -> int:

@@ -58,7 +58,7 @@ class Solution(Record, frozen=True):
     @property
     def evaluation(self) -> BracketEvaluation:
         """The bracket with what is asked of it here: nothing is made or judged anew."""
-        return BracketEvaluation(self.assembly, self.lazy.of_rooms(OF_BRACKET, alone=True), self.bracket.kind.title)
+        return BracketEvaluation(self.assembly, self.lazy.of_groups(OF_BRACKET, alone=True), self.bracket.kind.title)
 
     @property
     def parts(self) -> tuple[MadePart, ...]:
@@ -101,9 +101,9 @@ class Solution(Record, frozen=True):
     def with_findings(self, findings: Iterable[Finding], spread: Mapping[str, float] | None = None) -> "Solution":
         """Return the same with ``findings`` instead of its own, and ``spread`` [mm, degrees] where that is given."""
         done = tuple(findings)
-        rooms = frozenset(kind_of(finding.id).room for finding in done)
+        groups = frozenset(kind_of(finding.id).group for finding in done)
         return replace(
-            self, lazy=LazyFindings((LazyStep(rooms, lambda: done),)), spread=self.spread if spread is None else spread
+            self, lazy=LazyFindings((LazyStep(groups, lambda: done),)), spread=self.spread if spread is None else spread
         )
 
     def over(self, change: Callable[[Finding], Finding], spread: Mapping[str, float]) -> "Solution":
@@ -112,8 +112,8 @@ class Solution(Record, frozen=True):
 
     def with_more(self, findings: tuple[Finding, ...]) -> "Solution":
         """Return the same with ``findings`` besides its own."""
-        rooms = frozenset(kind_of(finding.id).room for finding in findings)
-        return replace(self, lazy=self.lazy.with_step(LazyStep(rooms, lambda: findings)))
+        groups = frozenset(kind_of(finding.id).group for finding in findings)
+        return replace(self, lazy=self.lazy.with_step(LazyStep(groups, lambda: findings)))
 
 
 def solve(
@@ -205,7 +205,7 @@ def as_borrowed(job: Job, findings: Iterable[Finding]) -> Iterable[Finding]:
 
 def _rests_on_hub(finding: Finding) -> bool:
     kind = kind_of(finding.id)
-    return not kind.off_hub and kind.room not in ("survey", "job")
+    return not kind.off_hub and kind.group not in ("survey", "job")
 
 
 def _held_down(finding: Finding, text: str) -> Finding:

@@ -169,7 +169,7 @@ class _Look:
             solution = solve(replace(self._set.job, fit=fit), turns=False, remedies=False)
         found: list[Finding] = []
         stopped_by = next(iter(self._stops), "")
-        likely = kind_of(stopped_by).room if stopped_by else ""
+        likely = kind_of(stopped_by).group if stopped_by else ""
         for findings in solution.lazy.one_by_one(first=likely, last="line-up"):
             found += findings
             if any(f.verdict is Verdict.STOP for f in findings):

@@ -332,7 +332,7 @@ def _beside_parking(
     best = max(tried, key=lambda k: worst_rank(tried[k]))
     ranks = sampled.ranks.copy()
     ranks[places[best]] = worst_rank(tried[best])
-    beside = tuple(finding for finding in tried[best] if kind_of(finding.id).room == "parking")
+    beside = tuple(finding for finding in tried[best] if kind_of(finding.id).group == "parking")
     return best, replace(sampled, ranks=ranks, invariant=(*sampled.invariant, *beside))
 
 

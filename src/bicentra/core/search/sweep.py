@@ -213,8 +213,8 @@ def _ask_own(turn: _Turn, places: Places, hulls: FloatArray, lengths: LengthForm
     for k in np.flatnonzero(~whole):
         here = _made_at(assembly, float(angles[places[k]]), lengths)
         steps = bracket_steps(here, lengths, turns=False, remedies=False, but=turn.values)
-        own = [f for one in steps if "joint" not in one.rooms for f in one.ask() if f.id not in turn.values]
-        rank[k] = worst_rank([f for f in own if kind_of(f.id).turns or kind_of(f.id).room == "metal"])
+        own = [f for one in steps if "joint" not in one.groups for f in one.ask() if f.id not in turn.values]
+        rank[k] = worst_rank([f for f in own if kind_of(f.id).turns or kind_of(f.id).group == "metal"])
     turn.lower(places, rank)
 
 

@@ -19,13 +19,13 @@
    survey's own to 0.006 mm; typed over, it keeps at least the survey's error, and their difference with it; only
    what ``Job.exact`` names counts as exact. What the simulated gauge played carries its name in ``by`` and is taken
    over into a ``Job.practice`` only.
-7. ``certainty.propagate`` - small differences through ``solve`` with plate, shims and bolts held as chosen
-   (``frozen_choices``), times the shares of the readings. ``certainty.assess`` ranks the survey's own findings in;
-   ``certainty.uncertainty`` adds chance and statement and turns "met by luck" into a caution. Play in the bolt holes
-   (``certainty.doubts``) is a band beside, never part of the uncertainty.
+7. ``uncertainty.propagate`` - small differences through ``solve`` with plate, shims and bolts held as chosen
+   (``frozen_choices``), times the shares of the readings. ``uncertainty.assess`` ranks the survey's own findings in;
+   ``uncertainty.doubts`` adds chance and statement and turns "met by luck" into a caution. Play in the bolt holes
+   (``uncertainty.doubts``) is a band beside, never part of the uncertainty.
 
 ``Study.solution`` gives the plain solution at once and the assessed one as soon as ``app.workers`` (a thread, waiting
-while anything is pulled) hands it over; until then ``certainty.assess`` gives it the doubts of a moment ago
+while anything is pulled) hands it over; until then ``uncertainty.assess`` gives it the doubts of a moment ago
 (decision 0006). SciPy is imported inside functions, on first use. ``study.desks.survey`` is the bench without a
 screen: what is asked, what becomes of a value, who and when. ``study.gauges.gauge`` reads lines in a thread and hands
 on events; ``gauges.simulated`` is a pseudo-terminal or a local port talked to by the same code.

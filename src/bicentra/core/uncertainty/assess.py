@@ -75,7 +75,7 @@ class CarriedUncertainty(Record, frozen=True):
 
     def about(self, finding: Finding) -> Finding:
         """Return ``finding`` with the doubts carried to its value: the same uncertainty, the band of play moved with it."""
-        if kind_of(finding.id).room == "survey":
+        if kind_of(finding.id).group == "survey":
             return finding
         guesses = tuple(name for name in self.before.guesses.get(finding.id, ()) if name in self.guessed)
         found = doubted(finding, self.before.propagated, self._band(finding), guesses, self.lengths)

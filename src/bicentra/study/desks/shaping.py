@@ -15,7 +15,7 @@ from bicentra.core.parts.job import Cutout, Dowel, Job, Pull
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.materials import find_material
 
-SHAPED = frozenset(kind.room for kind in KINDS if kind.shaped)
+SHAPED = frozenset(kind.group for kind in KINDS if kind.shaped)
 """Rooms of the registry that hold what the plate's shape changes."""
 HALVINGS, LIGHTEN_TRIES = 14, 4
 LEAST_WALL_MM, MOST_WALL_MM = 3.0, 60.0
@@ -121,7 +121,7 @@ def _stops(solution: Solution) -> dict[str, str]:
     bracket = solution.bracket
     if not bracket.parts:
         return {"no-plate": f"{bracket.why[:1].upper()}{bracket.why[1:]}."}
-    found = solution.lazy.of_rooms(SHAPED)
+    found = solution.lazy.of_groups(SHAPED)
     return {f.id: f.why for f in found if kind_of(f.id).shaped and f.verdict is Verdict.STOP}
 
 

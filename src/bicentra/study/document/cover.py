@@ -35,13 +35,13 @@ NOTHING_ASKED = BenchState(None, 0, "nothing is asked here yet")
 
 def bench_of(kind: FindingKind) -> str:
     """Return the bench on which what ``kind`` asks is settled."""
-    if kind.room == "survey":
+    if kind.group == "survey":
         return "survey"
-    if kind.room == "pedal":
+    if kind.group == "pedal":
         return "pedal"
-    if kind.room == "trial":
+    if kind.group == "trial":
         return "trialfit"
-    if kind.of_bracket or kind.room == "parking":
+    if kind.of_bracket or kind.group == "parking":
         return "bracket"
     return "parts" if kind.of_parts else "lineup"
 

@@ -137,7 +137,7 @@ class Study:
         doubted = carried(known, solution)
         if known.solution.job.survey != solution.job.survey:
             return doubted
-        return doubted.with_more(tuple(f for f in known.solution.findings if kind_of(f.id).room == "survey"))
+        return doubted.with_more(tuple(f for f in known.solution.findings if kind_of(f.id).group == "survey"))
 
     def uncertainty(self) -> "CarriedUncertainty | None":
         """Return the doubts that are known here, as far as they are about this corner: as it stands, or stood a moment ago."""
