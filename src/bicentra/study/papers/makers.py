@@ -1,7 +1,8 @@
-"""What makes each paper, and what tells at once that one does not apply; heavy libraries load when they are called."""
+"""What makes each paper, and what tells at once that one does not apply: a row a paper; heavy modules load when they are called."""
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from importlib import import_module
+from typing import TYPE_CHECKING, Any
 
 from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import Record
@@ -9,32 +10,35 @@ from bicentra.core.drawing.sheets.imprint import CutMark, Imprint, cut_mark
 from bicentra.core.evaluation.solution import Solution
 from bicentra.core.parts.job import Job
 
+THIN = 1 / 3
+"""How thick a quick trial piece is, as a share of the part: for outline and holes, not for the stack."""
+Report = Callable[[float, str], bool]
+
+
+class Later:
+    """A module that is loaded when something of it is first called."""
+
+    def __init__(self, name: str) -> None:
+        self._name = name
+
+    def __getattr__(self, name: str) -> Any:
+        return getattr(import_module(self._name), name)
+
+
 if TYPE_CHECKING:
-    from bicentra.formats.dxf import SheetNames
-
-
-def fit_sheet(solution: Solution, report: "Report", imprint: Imprint) -> bytes:
-    """Return the sheet to take to the car as PDF."""
-    from bicentra.formats.pdf_records import fit_sheet_pdf
-
-    del report
-    return fit_sheet_pdf(solution, imprint)
-
-
-def fit_log(solution: Solution, report: "Report", imprint: Imprint) -> bytes:
-    """Return the log of all trials as PDF."""
-    from bicentra.formats.pdf_records import fit_log_pdf
-
-    del report
-    return fit_log_pdf(solution, imprint)
-
-
-def fit_csv(solution: Solution, report: "Report", imprint: Imprint) -> bytes:
-    """Return the log of all trials as CSV."""
-    from bicentra.formats.csv_out import trial_csv
-
-    del report, imprint
-    return trial_csv(solution)
+    from bicentra.core.drawing.sheets import parts_list, templates
+    from bicentra.core.drawing.sheets import relief as relief_sheets
+    from bicentra.core.drawing.views import solid_scene
+    from bicentra.formats import csv_out, dxf, pdf_assembly, pdf_records, pdf_sheets, pdf_template, svg
+    from bicentra.study.papers import solids
+else:
+    csv_out, dxf, svg = (Later(f"bicentra.formats.{name}") for name in ("csv_out", "dxf", "svg"))
+    pdf_assembly, pdf_records = (Later(f"bicentra.formats.{name}") for name in ("pdf_assembly", "pdf_records"))
+    pdf_sheets, pdf_template = (Later(f"bicentra.formats.{name}") for name in ("pdf_sheets", "pdf_template"))
+    parts_list, templates = (Later(f"bicentra.core.drawing.sheets.{name}") for name in ("parts_list", "templates"))
+    relief_sheets = Later("bicentra.core.drawing.sheets.relief")
+    solid_scene = Later("bicentra.core.drawing.views.solid_scene")
+    solids = Later("bicentra.study.papers.solids")
 
 
 def tried(solution: Solution) -> object:
@@ -44,205 +48,9 @@ def tried(solution: Solution) -> object:
     return None
 
 
-THIN = 1 / 3
-"""How thick a quick trial piece is, as a share of the part: for outline and holes, not for the stack."""
-Report = Callable[[float, str], bool]
-
-
-def pdf(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return template and check list as PDF."""
-    from bicentra.formats.pdf_template import plate_pdf
-
-    return plate_pdf(solution, report=report, imprint=imprint)
-
-
-def dxf(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the cutting file of the plate."""
-    from bicentra.formats.dxf import plate_dxf
-
-    del report
-    return plate_dxf(solution, imprint)
-
-
-def svg(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the plate as a drawing."""
-    from bicentra.formats.svg import plate_svg
-
-    del report
-    return plate_svg(solution, imprint)
-
-
-def csv(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the hole table."""
-    from bicentra.formats.csv_out import plate_csv
-
-    del report, imprint
-    return plate_csv(solution)
-
-
-def card(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the caliper's card as PDF."""
-    from bicentra.formats.pdf_sheets import card_pdf
-
-    del report
-    return card_pdf(solution, imprint=imprint)
-
-
-def drilling(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the rotor's drilling template as PDF."""
-    from bicentra.formats.pdf_sheets import rotor_drilling_pdf
-
-    del report
-    return rotor_drilling_pdf(solution.job, imprint=imprint)
-
-
-def step(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the solids as STEP."""
-    from bicentra.study.papers.solids import solid_file
-
-    del imprint
-    return solid_file(solution.job, "step", report, cut_mark(solution))
-
-
-def stl(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the trial piece as STL."""
-    from bicentra.study.papers.solids import solid_file
-
-    del imprint
-    return solid_file(solution.job, "stl", report, cut_mark(solution))
-
-
-def threemf(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the trial piece as 3MF."""
-    from bicentra.study.papers.solids import solid_file
-
-    del imprint
-    return solid_file(solution.job, "3mf", report, cut_mark(solution))
-
-
-def workshop(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the workshop drawings as PDF."""
-    from bicentra.study.papers.solids import workshop_file
-
-    return workshop_file(solution.job, report, mark=cut_mark(solution), imprint=imprint)
-
-
-def cut(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the cutting file, a layer an operation."""
-    from bicentra.formats.dxf import cutting_dxf
-    from bicentra.study.papers.solids import parts_to_make
-
-    del report
-    words = _text(solution.job, cut_mark(solution), imprint)
-    return cutting_dxf(parts_to_make(solution.job), solution.job.is_left, words)
-
-
-def _text(job: Job, mark: CutMark, imprint: Imprint) -> "SheetNames":
-    """Return what stands on a cutting file."""
-    from bicentra.formats.dxf import SheetNames
-
-    return SheetNames(job.title or "Untitled job", job.lengths, mark, imprint, job.bracket.datum)
-
-
-def trial(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the trial piece with its words on it."""
-    from bicentra.study.papers.solids import trial_file
-
-    del imprint
-    return trial_file(solution.job, report, mark=cut_mark(solution))
-
-
-def trial_thin(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the same a third as thick."""
-    from bicentra.study.papers.solids import trial_file
-
-    del imprint
-    return trial_file(solution.job, report, THIN, cut_mark(solution))
-
-
-def step_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the solids of both corners."""
-    from bicentra.study.papers.solids import both_mark, step_of_both
-
-    del imprint
-    return step_of_both(solution.job, report, both_mark(solution))
-
-
-def workshop_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the workshop drawings of both corners."""
-    from bicentra.study.papers.solids import both_mark, workshop_file
-
-    return workshop_file(solution.job, report, True, both_mark(solution), imprint)
-
-
-def cut_both(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the cutting file of both corners."""
-    from bicentra.formats.dxf import cutting_dxf
-    from bicentra.study.papers.solids import both_mark, both_parts
-
-    del report
-    return cutting_dxf(both_parts(solution.job), text=_text(solution.job, both_mark(solution), imprint))
-
-
-def check_list(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the check list alone as PDF."""
-    from bicentra.formats.pdf_template import check_list_pdf
-
-    del report
-    return check_list_pdf(solution, imprint=imprint)
-
-
-def parts(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the parts list as CSV. Raises ``ExportError`` where nothing is to be listed."""
-    from bicentra.formats.csv_out import parts_list_csv
-
-    del report, imprint
-    listed(solution)
-    return parts_list_csv(solution)
-
-
-def assembly(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the corner pulled apart as PDF. Raises ``ExportError`` where nothing is to be listed."""
-    from bicentra.core.drawing.sheets.parts_list import parts_list
-    from bicentra.core.drawing.views.solid_scene import solid_scene
-    from bicentra.formats.pdf_assembly import assembly_pdf
-
-    del report
-    listed(solution)
-    items = parts_list(solution)
-    job = solution.job
-    title = f"{job.title or 'Untitled job'}, {job.corner.replace('-', ' ')}"
-    return assembly_pdf(solid_scene(solution), items, title, cut_mark(solution), imprint)
-
-
-def chart(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the bushings' marking chart as PDF."""
-    from bicentra.formats.pdf_sheets import chart_pdf
-
-    del report
-    return chart_pdf(solution, imprint)
-
-
-def relief(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the relief template as PDF."""
-    from bicentra.formats.pdf_sheets import relief_pdf
-
-    del report
-    return relief_pdf(solution, imprint)
-
-
-def relieved(solution: Solution) -> object:
-    """Raise ``ExportError`` where nothing has to be relieved, or nothing can."""
-    from bicentra.core.drawing.sheets.relief import relief_plans
-
-    return relief_plans(solution)
-
-
 def whole(solution: Solution) -> object:
     """Raise ``ExportError`` where no part is to be made."""
-    from bicentra.study.papers.solids import parts_to_make
-
-    return parts_to_make(solution.job)
+    return solids.parts_to_make(solution.job)
 
 
 def listed(solution: Solution) -> object:
@@ -258,48 +66,31 @@ def stands(solution: Solution) -> object:
     return None
 
 
-def charted(solution: Solution) -> object:
-    """Raise ``ExportError`` where there are no bushings to mark."""
-    from bicentra.core.drawing.sheets.templates import bushing_chart
-
-    return bushing_chart(solution.job)
+def _names(job: Job, mark: CutMark, imprint: Imprint) -> "dxf.SheetNames":
+    """Return what stands on a cutting file."""
+    return dxf.SheetNames(job.title or "Untitled job", job.lengths, mark, imprint, job.bracket.datum)
 
 
-def drillable(solution: Solution) -> object:
-    """Raise ``ExportError`` where nothing is to be drilled."""
-    from bicentra.formats.pdf_sheets import drilling_plan
-
-    return drilling_plan(solution.job)
+def _parts(solution: Solution) -> bytes:
+    listed(solution)
+    return csv_out.parts_list_csv(solution)
 
 
-def hub_drawn(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return the drawings of what is made for hub and rotor."""
-    from bicentra.study.papers.solids import hub_drawings, hub_mark
-
-    return hub_drawings(solution.job, report, hub_mark(solution), imprint)
-
-
-def hub_step(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return what is made for hub and rotor as solids."""
-    from bicentra.study.papers.solids import hub_file, hub_mark
-
-    del imprint
-    return hub_file(solution.job, "step", report, hub_mark(solution))
+def _assembly(solution: Solution, imprint: Imprint) -> bytes:
+    listed(solution)
+    job, items = solution.job, parts_list.parts_list(solution)
+    title = f"{job.title or 'Untitled job'}, {job.corner.replace('-', ' ')}"
+    return pdf_assembly.assembly_pdf(solid_scene.solid_scene(solution), items, title, cut_mark(solution), imprint)
 
 
-def hub_printed(solution: Solution, report: Report, imprint: Imprint) -> bytes:
-    """Return what is made for hub and rotor for a printer."""
-    from bicentra.study.papers.solids import hub_file, hub_mark
-
-    del imprint
-    return hub_file(solution.job, "3mf", report, hub_mark(solution))
+def _cut(solution: Solution, imprint: Imprint) -> bytes:
+    names = _names(solution.job, cut_mark(solution), imprint)
+    return dxf.cutting_dxf(solids.parts_to_make(solution.job), solution.job.is_left, names)
 
 
-def hub_needed(solution: Solution) -> object:
-    """Raise ``ExportError`` where nothing is made for hub or rotor, or it is still unknown."""
-    from bicentra.study.papers.solids import hub_made
-
-    return hub_made(solution.job)
+def _cut_both(solution: Solution, imprint: Imprint) -> bytes:
+    names = _names(solution.job, solids.both_mark(solution), imprint)
+    return dxf.cutting_dxf(solids.both_parts(solution.job), text=names)
 
 
 class Maker(Record, frozen=True):
@@ -310,32 +101,47 @@ class Maker(Record, frozen=True):
 
 
 MAKERS: dict[str, Maker] = {
-    "pdf": Maker(pdf),
-    "checks": Maker(check_list, stands),
-    "workshop": Maker(workshop, whole),
-    "assembly": Maker(assembly, listed),
-    "dxf": Maker(dxf),
-    "cut": Maker(cut, whole),
-    "svg": Maker(svg),
-    "csv": Maker(csv),
-    "parts": Maker(parts, listed),
-    "card": Maker(card),
-    "drilling": Maker(drilling, drillable),
-    "chart": Maker(chart, charted),
-    "relief": Maker(relief, relieved),
-    "hub-parts": Maker(hub_drawn, hub_needed),
-    "hub-step": Maker(hub_step, hub_needed),
-    "hub-3mf": Maker(hub_printed, hub_needed),
-    "fit-sheet": Maker(fit_sheet),
-    "fit-log": Maker(fit_log, tried),
-    "fit-csv": Maker(fit_csv, tried),
-    "step": Maker(step, whole),
-    "trial": Maker(trial, whole),
-    "trial-thin": Maker(trial_thin, whole),
-    "stl": Maker(stl, whole),
-    "3mf": Maker(threemf, whole),
-    "workshop-both": Maker(workshop_both, whole),
-    "cut-both": Maker(cut_both, whole),
-    "step-both": Maker(step_both, whole),
+    "pdf": Maker(lambda s, report, imprint: pdf_template.plate_pdf(s, report=report, imprint=imprint)),
+    "checks": Maker(lambda s, _, imprint: pdf_template.check_list_pdf(s, imprint=imprint), stands),
+    "workshop": Maker(
+        lambda s, report, imprint: solids.workshop_file(s.job, report, mark=cut_mark(s), imprint=imprint), whole
+    ),
+    "assembly": Maker(lambda s, _, imprint: _assembly(s, imprint), listed),
+    "dxf": Maker(lambda s, _, imprint: dxf.plate_dxf(s, imprint)),
+    "cut": Maker(lambda s, _, imprint: _cut(s, imprint), whole),
+    "svg": Maker(lambda s, _, imprint: svg.plate_svg(s, imprint)),
+    "csv": Maker(lambda s, _report, _imprint: csv_out.plate_csv(s)),
+    "parts": Maker(lambda s, _report, _imprint: _parts(s), listed),
+    "card": Maker(lambda s, _, imprint: pdf_sheets.card_pdf(s, imprint=imprint)),
+    "drilling": Maker(
+        lambda s, _, imprint: pdf_sheets.rotor_drilling_pdf(s.job, imprint=imprint),
+        lambda s: pdf_sheets.drilling_plan(s.job),
+    ),
+    "chart": Maker(lambda s, _, imprint: pdf_sheets.chart_pdf(s, imprint), lambda s: templates.bushing_chart(s.job)),
+    "relief": Maker(lambda s, _, imprint: pdf_sheets.relief_pdf(s, imprint), lambda s: relief_sheets.relief_plans(s)),  # noqa: PLW0108 - loaded when called
+    "hub-parts": Maker(
+        lambda s, report, imprint: solids.hub_drawings(s.job, report, solids.hub_mark(s), imprint),
+        lambda s: solids.hub_made(s.job),
+    ),
+    "hub-step": Maker(
+        lambda s, report, _: solids.hub_file(s.job, "step", report, solids.hub_mark(s)),
+        lambda s: solids.hub_made(s.job),
+    ),
+    "hub-3mf": Maker(
+        lambda s, report, _: solids.hub_file(s.job, "3mf", report, solids.hub_mark(s)), lambda s: solids.hub_made(s.job)
+    ),
+    "fit-sheet": Maker(lambda s, _, imprint: pdf_records.fit_sheet_pdf(s, imprint)),
+    "fit-log": Maker(lambda s, _, imprint: pdf_records.fit_log_pdf(s, imprint), tried),
+    "fit-csv": Maker(lambda s, _report, _imprint: csv_out.trial_csv(s), tried),
+    "step": Maker(lambda s, report, _: solids.solid_file(s.job, "step", report, cut_mark(s)), whole),
+    "trial": Maker(lambda s, report, _: solids.trial_file(s.job, report, mark=cut_mark(s)), whole),
+    "trial-thin": Maker(lambda s, report, _: solids.trial_file(s.job, report, THIN, cut_mark(s)), whole),
+    "stl": Maker(lambda s, report, _: solids.solid_file(s.job, "stl", report, cut_mark(s)), whole),
+    "3mf": Maker(lambda s, report, _: solids.solid_file(s.job, "3mf", report, cut_mark(s)), whole),
+    "workshop-both": Maker(
+        lambda s, report, imprint: solids.workshop_file(s.job, report, True, solids.both_mark(s), imprint), whole
+    ),
+    "cut-both": Maker(lambda s, _, imprint: _cut_both(s, imprint), whole),
+    "step-both": Maker(lambda s, report, _: solids.step_of_both(s.job, report, solids.both_mark(s)), whole),
 }
 """What makes each paper, by its kind in ``papers.PAPERS``."""
