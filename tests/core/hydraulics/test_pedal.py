@@ -317,7 +317,7 @@ def test_many_at_once_as_one_by_one() -> None:
         feet = one.feet_for(decels)
         assert feet == pytest.approx([one.foot_for(float(z)) for z in decels], rel=1e-12, nan_ok=True)
         roads = [one.roads(float(foot)) for foot in feet]
-        assert np.transpose(one.roads_at(feet)) == pytest.approx(np.array(roads), rel=1e-12, nan_ok=True)
-        assert np.transpose(one.body.loads_at(decels)) == pytest.approx(
+        assert np.transpose(one.roads(feet)) == pytest.approx(np.array(roads), rel=1e-12, nan_ok=True)
+        assert np.transpose(one.body.loads(decels)) == pytest.approx(
             np.array([one.body.loads(float(z)) for z in decels]), rel=1e-12
         )

@@ -98,7 +98,7 @@ def rear_leads(chain: Chain, most: float = 1.0) -> Leading | None:
     feet = chain.feet_for(decels)
     if not np.isfinite(feet).all():
         return None
-    (front, rear), (ahead, behind) = chain.roads_at(feet), body.loads_at(decels)
+    (front, rear), (ahead, behind) = chain.roads(feet), body.loads(decels)
     by = rear / behind - front / ahead
     found = np.flatnonzero(by > 1e-9)
     return Leading(float(decels[found[0]]), float(decels[found[-1]]), float(by[found].max())) if len(found) else None
@@ -114,7 +114,7 @@ def knee_for(chain: Chain, slope: float = 0.3) -> float:
     if not (rear > 0.0 and front > 0.0):
         return UNKNOWN
     decels = np.linspace(*ORDER, KNEE_STEPS + 1)
-    ahead, behind = (load * decels for load in chain.body.loads_at(decels))
+    ahead, behind = (load * decels for load in chain.body.loads(decels))
     wants, sent = shoes + behind / rear, (bites + ahead / front) * chain.rear_to_front
     needed = (behind > 0.0) & (sent > wants + 1e-9)
     knee = float(((wants - slope * sent)[needed]).min(initial=math.inf)) / (1.0 - slope) * 10.0

@@ -13,7 +13,19 @@ from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.hydraulics.ends import GRAVITY, GUESSED, USUAL, End, VehicleBody, body_of, circle, ends_of, ratio_of
+from bicentra.core.hydraulics.ends import (
+    GRAVITY,
+    GUESSED,
+    USUAL,
+    End,
+    Number,
+    VehicleBody,
+    beyond,
+    body_of,
+    circle,
+    ends_of,
+    ratio_of,
+)
 from bicentra.core.parts.vehicle import Booster, Master, Valve, Vehicle
 
 PROPORTIONS = ("fixed", "adjustable")
@@ -84,25 +96,16 @@ class Chain(Record, frozen=True, eq=False):
         bar = first_known(self.master.bar_front_share, 0.5)
         return bar, 1.0 - bar
 
-    def rod(self, foot: float) -> float:
-        """Return the force at the master's push rod [N]; beyond its run-out a booster adds nothing more."""
+    def rod(self, foot: Number) -> Number:
+        """Return the force at the master's push rod [N] at one foot force [N] or many; beyond its run-out a booster adds
+        nothing more.
+        """
         pushed = foot * self.ratio
         if self.booster.kind == "none":
             return pushed
         gain, most = known(self.booster.gain or None), self.booster.runout_n
         helped = pushed * gain
-        return helped if most is None or helped <= most else most + pushed - most / gain
-
-    def _rods(self, feet: FloatArray) -> FloatArray:
-        pushed = feet * self.ratio
-        if self.booster.kind == "none":
-            return pushed
-        gain, most = known(self.booster.gain or None), self.booster.runout_n
-        return (
-            pushed * gain
-            if most is None
-            else np.where(pushed * gain <= most, pushed * gain, most + pushed - most / gain)
-        )
+        return helped if most is None else helped - beyond(helped, most) * (1.0 - 1.0 / gain)
 
     def foot_for_rod(self, force: float) -> float:
         """Return the foot force [N] behind a force at the push rod [N]."""
@@ -113,22 +116,24 @@ class Chain(Record, frozen=True, eq=False):
             return force / gain / self.ratio
         return (force - most + most / gain) / self.ratio
 
-    def lines(self, foot: float) -> tuple[float, float]:
-        """Return the line pressure in front and in the rear [N/mm2]; in a stepped tandem the floating piston keeps both alike."""
+    def lines(self, foot: Number) -> tuple[Number, Number]:
+        """Return the line pressure in front and in the rear [N/mm2] at one foot force [N] or many; in a stepped tandem the
+        floating piston keeps both alike.
+        """
         rod = self.rod(foot)
         apart = self.master.kind == "two"
         front = rod * self.shares[0] / (self.bores[0] if apart else self.rod_bore)
         rear = rod * self.shares[1] / self.bores[1] if apart else front
         return front, self.behind_valve(rear)
 
-    def behind_valve(self, pressure: float) -> float:
-        """Return what a valve lets through to the rear [N/mm2]."""
+    def behind_valve(self, pressure: Number) -> Number:
+        """Return what a valve lets through to the rear [N/mm2], of one pressure [N/mm2] or many."""
         if self.valve.kind not in PROPORTIONS:
             return pressure
         knee, slope = known(self.valve.knee_bar) / 10.0, known(self.valve.slope)
         if not is_known(knee, slope):
-            return UNKNOWN
-        return pressure if pressure <= knee else knee + slope * (pressure - knee)
+            return pressure * UNKNOWN
+        return pressure - beyond(pressure, knee) * (1.0 - slope)
 
     def at(self, foot: float) -> PedalState:
         """Return everything a foot force [N] gives."""
@@ -152,11 +157,11 @@ class Chain(Record, frozen=True, eq=False):
         """Of each end what force at the road a MPa gives beyond the threshold [N/MPa = mm2], and that threshold [MPa]."""
         return tuple((2.0 * end.gain / end.tyre, end.threshold) for end in self.ends)
 
-    def roads(self, foot: float) -> tuple[float, float]:
-        """Return the forces at the road alone [N]: the same as ``at`` gives, for what asks at many foot forces."""
+    def roads(self, foot: Number) -> tuple[Number, Number]:
+        """Return the forces at the road alone [N] at one foot force [N] or many: the same as ``at`` gives."""
         (front, bites), (rear, shoes) = self.gains
         ahead, behind = self.lines(foot)
-        return front * max(ahead - bites, 0.0), rear * max(behind - shoes, 0.0)
+        return front * beyond(ahead, bites), rear * beyond(behind, shoes)
 
     def foot_for(self, decel: float) -> float:
         """Return the foot force [N] that gives a deceleration [g], grip permitting; exact: the chain is made of
@@ -184,20 +189,6 @@ class Chain(Record, frozen=True, eq=False):
             if len(ends)
             else decels * UNKNOWN
         )
-
-    def roads_at(self, feet: FloatArray) -> tuple[FloatArray, FloatArray]:
-        """Return ``roads`` of many foot forces (n,) [N] at once, (n,) [N] each."""
-        rod = self._rods(feet)
-        apart = self.master.kind == "two"
-        front = rod * self.shares[0] / (self.bores[0] if apart else self.rod_bore)
-        rear = rod * self.shares[1] / self.bores[1] if apart else front
-        if self.valve.kind in PROPORTIONS:
-            knee, slope = known(self.valve.knee_bar) / 10.0, known(self.valve.slope)
-            rear = (
-                np.where(rear <= knee, rear, knee + slope * (rear - knee)) if is_known(knee, slope) else rear * UNKNOWN
-            )
-        (ahead, bites), (behind, shoes) = self.gains
-        return ahead * np.maximum(front - bites, 0.0), behind * np.maximum(rear - shoes, 0.0)
 
     @cached_property
     def _pieces(self) -> tuple[tuple[float, float, float, float], ...]:

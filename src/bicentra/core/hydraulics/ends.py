@@ -1,6 +1,9 @@
 """What brakes each end of a vehicle, as plain numbers: areas, radii, friction, and how much it flexes."""
 
 import math
+from typing import TypeVar
+
+import numpy as np
 
 from bicentra.core.base.cache import cached_by_identity
 from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
@@ -56,6 +59,15 @@ def flex_of(axle: Axle) -> Flex:
 RETRACTION_MM = 0.15
 """How far each piston goes back from its pad or shoe at rest: common practice for square-cut seals, where nobody says."""
 GRAVITY = 9.80665
+Number = TypeVar("Number", float, FloatArray)
+"""One number, or many at once (n,): what is straight in pieces is written once for both."""
+
+
+def beyond(value: Number, edge: float) -> Number:
+    """Return how far ``value`` is beyond ``edge`` [unit of both], nothing below it; unknown where either is."""
+    return np.maximum(value - edge, 0.0) if isinstance(value, np.ndarray) else max(value - edge, 0.0)
+
+
 """Standard gravity [m/s2], exact (NIST SP 811)."""
 GUESSED = "guessed"
 USUAL, REAR_FIRST, WEAK = GUESSES = ("usual", "rear first", "weak")
@@ -122,16 +134,11 @@ class VehicleBody(Record, frozen=True):
     grip: float
     assumed: tuple[str, ...] = ()
 
-    def loads(self, decel: float) -> tuple[float, float]:
-        """Return the load on the front and on the rear axle [N] at a deceleration [g]: m g (l_r + z h)/L and the rest."""
-        shift = decel * self.height / self.wheelbase
-        share = self.front / self.mass + shift
-        weight = self.mass * GRAVITY
-        return weight * share, weight * (1.0 - share)
-
-    def loads_at(self, decels: FloatArray) -> tuple[FloatArray, FloatArray]:
-        """Return ``loads`` of many decelerations (n,) [g] at once, (n,) [N] each."""
-        share = self.front / self.mass + decels * self.height / self.wheelbase
+    def loads(self, decel: Number) -> tuple[Number, Number]:
+        """Return the load on the front and on the rear axle [N] at one deceleration [g] or many: m g (l_r + z h)/L and
+        the rest.
+        """
+        share = self.front / self.mass + decel * self.height / self.wheelbase
         weight = self.mass * GRAVITY
         return weight * share, weight * (1.0 - share)
 

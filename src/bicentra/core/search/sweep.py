@@ -130,7 +130,9 @@ class _Turn:
         self.ranks[places[judge_all(values, limit_for(self.assembly.job, name)) == STOP]] = STOP
 
     def note(self, name: str, places: Places, metal: Prisms | None = None, least: int = STOP) -> None:
-        """Ask the finding ``name`` at ``places`` and judge it; it is never worse than ``least``. ``metal``: what is known there."""
+        """Ask the finding ``name`` at ``places`` and judge it; it is never worse than ``least``. ``metal``: what is
+        known there.
+        """
         values = asked_of(name, Turned(self.assembly, self.clock[places], metal))
         kept = self.values.setdefault(name, np.full(len(self.clock), np.nan))
         kept[places] = values

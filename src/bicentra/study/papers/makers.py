@@ -1,4 +1,6 @@
-"""What makes each paper, and what tells at once that one does not apply: a row a paper; heavy modules load when they are called."""
+"""What makes each paper, and what tells at once that one does not apply: a row a paper; heavy modules load when they
+are called.
+"""
 
 from collections.abc import Callable
 from importlib import import_module

@@ -72,7 +72,7 @@ def _curves(sheet: Sheet, chain: Chain, load: str, line: str) -> None:
     """The grip front and rear use, as far as the sheet goes; each curve is named at its end."""
     decels = GRIP_MOST_G * np.arange(1, GRIP_STEPS + 1) / GRIP_STEPS
     feet = chain.feet_for(decels)
-    for name, road, weight in zip(NAMES, chain.roads_at(feet), chain.body.loads_at(decels)):
+    for name, road, weight in zip(NAMES, chain.roads(feet), chain.body.loads(decels)):
         with np.errstate(divide="ignore", invalid="ignore"):
             used = np.where(weight > 0.0, road / weight, np.inf)
         shown = np.isfinite(used) & (used <= MOST_GRIP)
@@ -184,7 +184,7 @@ def _ideal(chain: Chain) -> list[Point]:
 def _installed(chain: Chain) -> list[Point]:
     """Return the installed line up to the edge of the sheet: pieces of straight line, a kink at threshold and knee."""
     feet = chain.feet_for(MOST_G * np.arange(4 * STEPS + 1) / (4 * STEPS))
-    parts = [SCALE_MM * road / (chain.body.mass * GRAVITY) for road in chain.roads_at(feet)]
+    parts = [SCALE_MM * road / (chain.body.mass * GRAVITY) for road in chain.roads(feet)]
     inside = np.isfinite(parts[0]) & (parts[0] <= SCALE_MM * MOST_G) & (parts[1] <= SCALE_MM * SIDE_G)
     return [(float(front), float(rear)) for front, rear in zip(*(part[inside] for part in parts))]
 
