@@ -115,7 +115,7 @@ def test_a_recent_job_is_judged_with_its_survey(tmp_path: Path) -> None:
 
 def test_every_finding_stands_on_one_bench(demo: Job) -> None:
     """Each kind has a bench; the benches' counts add up to the cover's; nothing measured is no verdict."""
-    assert {bench_of(kind) for kind in KINDS} == set(ORDER) - {"cover"}
+    assert {bench_of(kind) for kind in KINDS} <= set(ORDER) - {"cover"}
     solution = solve(demo)
     states = bench_states(demo, solution.findings)
     assert states["cover"].open == sum(state.open for name, state in states.items() if name != "cover")

@@ -52,7 +52,7 @@ def _every(turned: Turned, values: FloatArray) -> FloatArray:
     return np.broadcast_to(values, (len(turned.clock),)).astype(float)
 
 
-class Sweep(NamedTuple):
+class Question(NamedTuple):
     """How a finding is asked at many angles at once. ``alone``: it needs no bracket made.
 
     ``lot``: in which of the ring's lots it is asked, which take about as long each; ``None``: the ring does not ask it.
@@ -63,16 +63,18 @@ class Sweep(NamedTuple):
     lot: int | None = None
 
 
-SWEEPS: dict[str, Sweep] = {
-    "bleeder-up": Sweep(lambda at: bleeder_sweep(at.assembly.job, at.clock), True, 0),
-    "ligament": Sweep(lambda at: ligament_sweep(at.assembly, at.clock).value, True, 1),
-    "bolt-head-room": Sweep(lambda at: head_room_sweep(at.assembly, at.clock).value, True, 1),
-    "caliper-to-obstacle": Sweep(lambda at: caliper_obstacle_sweep(at.assembly, at.clock).value, True, 0),
-    "bracket-to-obstacle": Sweep(lambda at: bracket_obstacle_sweep(at.assembly, at.metal, len(at.clock)).value, lot=2),
-    "bracket-to-caliper": Sweep(lambda at: bracket_caliper_sweep(at.assembly, at.metal, at.clock), lot=3),
-    "caliper-removal": Sweep(lambda at: _every(at, removal_sweep(at.assembly, at.clock).value)),
-    "float-travel": Sweep(lambda at: float_sweep(at.assembly, at.clock)[0]),
-    "hose-room": Sweep(lambda at: hose_sweep(at.assembly, at.clock).value),
+SWEEPS: dict[str, Question] = {
+    "bleeder-up": Question(lambda at: bleeder_sweep(at.assembly.job, at.clock), True, 0),
+    "ligament": Question(lambda at: ligament_sweep(at.assembly, at.clock).value, True, 1),
+    "bolt-head-room": Question(lambda at: head_room_sweep(at.assembly, at.clock).value, True, 1),
+    "caliper-to-obstacle": Question(lambda at: caliper_obstacle_sweep(at.assembly, at.clock).value, True, 0),
+    "bracket-to-obstacle": Question(
+        lambda at: bracket_obstacle_sweep(at.assembly, at.metal, len(at.clock)).value, lot=2
+    ),
+    "bracket-to-caliper": Question(lambda at: bracket_caliper_sweep(at.assembly, at.metal, at.clock), lot=3),
+    "caliper-removal": Question(lambda at: _every(at, removal_sweep(at.assembly, at.clock).value)),
+    "float-travel": Question(lambda at: float_sweep(at.assembly, at.clock)[0]),
+    "hose-room": Question(lambda at: hose_sweep(at.assembly, at.clock).value),
 }
 """Each figure [mm, degrees] at each angle, cheap ones first."""
 ALONE = tuple(name for name, sweep in SWEEPS.items() if sweep.alone)
