@@ -147,9 +147,14 @@ def test_the_window_solves_nothing_itself() -> None:
 
 
 FLOATS = re.compile(r"\bfloat\b|FloatArray|\bPoints?\b")
+WITHOUT = re.compile(
+    r"(^|_)(share|shares|factor|ratio|scale|score|count|number|first|last|most|studs|seed|level|grip|efficiency|gain|guess|mu|key"
+    r"|values?|default|record|other|faces|judge|decimals|digits|weight|weights|bulge|places)(_|$)"
+)
+"""Names of what is counted, compared or given in whatever unit it has."""
 WITH_UNIT = re.compile(r"(_mm|_deg|_rad|_nm?|_kg|_k|_c|_px|_bar|_s|_mm2|_mm3)$")
 UNIT = re.compile(
-    r"\[[^\]]*(mm|rad|deg|°|units?|\bN\b|\bK\b|kg|kelvin|1|share|turns|inches|MiB|px|minutes)[^\]]*\]"
+    r"\[[^\]]*(mm|rad|deg|°|units?|\bN\b|\bK\b|kg|kelvin|1|share|turns|inches|bar|MiB|px|minutes)[^\]]*\]"
     r"|\bmm[23²³]?\b|\bdegrees?\b|\bradians?\b|N·m|N/mm|\bkg\b|\bkelvin\b|\b0 to 1\b|\bunits?\b|\bshares?\b|standard|chance|probab|\bnan\b|percent|per cent|sum of"
 )
 
@@ -167,7 +172,9 @@ def without_units(text: str) -> list[str]:
                     (item.name, item.returns)
                 ]
                 plain = [
-                    n for n, kind in given if kind and FLOATS.search(ast.unparse(kind)) and not WITH_UNIT.search(n)
+                    n
+                    for n, kind in given
+                    if kind and FLOATS.search(ast.unparse(kind)) and not (WITH_UNIT.search(n) or WITHOUT.search(n))
                 ]
                 if plain and not UNIT.search(ast.get_docstring(item) or ""):
                     found.append(f"{inside}{item.name}")

@@ -75,7 +75,7 @@ def ask_new(parent: QWidget, units: str = "mm") -> Start | None:
 
 
 def ask_practice(parent: QWidget, level: int = 1) -> tuple[int, int] | None:
-    """Ask which practice corner to open and at which level [no unit], ``level`` proposed; ``None`` when there is to be none."""
+    """Ask which practice corner to open and at which level, ``level`` proposed; ``None`` when there is to be none."""
     from bicentra.app.practice_dialogs import PracticeDialog
 
     dialog = PracticeDialog(parent, level)

@@ -85,7 +85,7 @@ class FileKeeper:
             self._leave_for(lambda: Study(demo_vehicle()))
 
     def practise(self, level: int = 1) -> bool:
-        """Ask for a practice corner and open it; whether one was opened. ``level``: the one that is proposed [no unit]."""
+        """Ask for a practice corner and open it; whether one was opened. ``level``: the one that is proposed."""
         if not self.may_leave():
             return False
         chosen = dialogs.ask_practice(self._host.frame, level)

@@ -28,7 +28,7 @@ class Verdict(StrEnum):
         return "OK" if self is Verdict.OK else self.value.capitalize()
 
     def counted(self, many: int) -> str:
-        """Return ``many`` findings that say so, in words [no unit]: ``2 stops``, ``1 caution``, ``3 unknown``, ``26 OK``."""
+        """Return ``many`` findings that say so, in words: ``2 stops``, ``1 caution``, ``3 unknown``, ``26 OK``."""
         plural = "s" if many != 1 and self in (Verdict.STOP, Verdict.CAUTION) else ""
         return f"{many} {'OK' if self is Verdict.OK else self.value}{plural}"
 
@@ -98,7 +98,7 @@ class Finding(Record, frozen=True):
 
 
 SLACK = 1e-6
-"""A value this near to its limit meets it [any unit]: an inch typed twice, 1/8 in and 3.175 mm, is the same to a nanometre."""
+"""A value this near to its limit meets it: an inch typed twice, 1/8 in and 3.175 mm, is the same to a nanometre."""
 
 
 def judge(value: float, limit: Limit) -> Verdict:

@@ -11,7 +11,7 @@ else:
         """As the standard one, for pure functions of frozen records."""
 
         def __get__(self, instance: object, owner: type | None = None) -> Any:
-            """Return the value, worked out and kept the first time [any unit]."""
+            """Return the value, worked out and kept the first time."""
             if instance is None:
                 return self
             value = instance.__dict__[self.attrname] = self.func(instance)

@@ -6,10 +6,12 @@ A measurement nobody has taken is ``None`` in the job and ``nan`` in the arithme
 import math
 
 UNKNOWN = math.nan
+Pure = float
+"""A number without unit, or one that keeps whichever it comes with."""
 
 
-def known(value: float | None) -> float:
-    """Return ``value`` for arithmetic [any unit]: ``None`` becomes ``UNKNOWN``."""
+def known(value: Pure | None) -> Pure:
+    """Return ``value`` for arithmetic: ``None`` becomes ``UNKNOWN``."""
     return UNKNOWN if value is None else float(value)
 
 
@@ -21,20 +23,20 @@ def is_known(*values: float | None) -> bool:
     return True
 
 
-def or_none(value: float) -> float | None:
-    """Return ``value`` for a file [any unit]: an unknown or infinite number becomes ``None``; minus zero becomes zero."""
+def or_none(value: Pure) -> Pure | None:
+    """Return ``value`` for a file: an unknown or infinite number becomes ``None``; minus zero becomes zero."""
     return value + 0.0 if math.isfinite(value) else None
 
 
-def smallest(values: list[float]) -> float:
-    """Return the smallest of ``values`` [any unit]; unknown as soon as one is unknown, or when there are none."""
+def smallest(values: list[Pure]) -> Pure:
+    """Return the smallest of ``values``; unknown as soon as one is unknown, or when there are none."""
     if not values or any(math.isnan(value) for value in values):
         return UNKNOWN
     return min(values)
 
 
-def ordered(one: float, other: float) -> tuple[float, float]:
-    """Return the two in rising order [any unit]; both unknown as soon as one is, which ``min`` and ``max`` do not give."""
+def ordered(one: Pure, other: Pure) -> tuple[Pure, Pure]:
+    """Return the two in rising order; both unknown as soon as one is, which ``min`` and ``max`` do not give."""
     if math.isnan(one) or math.isnan(other):
         return UNKNOWN, UNKNOWN
     return (one, other) if one <= other else (other, one)
@@ -50,7 +52,7 @@ def apart(low: float, high: float, other_low: float, other_high: float) -> float
 
 
 def first_known(value: float | None, default: float) -> float:
-    """Return ``value``, or ``default`` when nobody gave one [any unit]."""
+    """Return ``value``, or ``default`` when nobody gave one."""
     return default if value is None else value
 
 

@@ -17,7 +17,7 @@ class Record(msgspec.Struct, frozen=True, dict=True):
 
 
 def replace(record: T, /, **changes: object) -> T:
-    """Return a copy of a record with some fields changed [units as they are]. Raises ``TypeError`` for a field it has not."""
+    """Return a copy of a record with some fields changed. Raises ``TypeError`` for a field it has not."""
     return msgspec.structs.replace(record, **changes)
 
 

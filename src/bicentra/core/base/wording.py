@@ -151,7 +151,7 @@ def make_finding(
     missing: str = "",
     checks: tuple[Check, ...] = (),
 ) -> Finding:
-    """Judge ``value`` and return the finding [unit as given]. ``missing`` names what to measure when the value is unknown."""
+    """Judge ``value`` and return the finding. ``missing`` names what to measure when the value is unknown."""
     verdict = judge(value, limit)
     if verdict is Verdict.UNKNOWN:
         why = f"Still unknown: {missing or 'a measurement is missing'}."
@@ -191,7 +191,7 @@ def decided_by(finding: Finding, checks: tuple[Check, ...], other: Limit, remedi
 
 
 def make_check(label: str, value: float, limit: Limit, text: str) -> Check:
-    """Judge one comparison inside a finding [unit as given]."""
+    """Judge one comparison inside a finding."""
     verdict = judge(value, limit)
     shown = f"{label}: unknown, a measurement is missing" if verdict is Verdict.UNKNOWN else text
     return Check(label, verdict, value, governing_limit(verdict, limit), limit.unit, shown)

@@ -10,13 +10,14 @@ import math
 import numpy as np
 import shapely
 
+from bicentra.core.base.numbers import Pure
 from bicentra.core.base.records import Record
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.geometry.outline import FloatArray, Outline, Point
 
 
-def neutral_factor(radius: float, thickness: float) -> float:
-    """Return K [no unit], the neutral line's place in the thickness: ½ (0.65 + ½ log₁₀(R/t)), ½ at most (DIN 6935, from
+def neutral_factor(radius: float, thickness: float) -> Pure:
+    """Return K, the neutral line's place in the thickness [mm of one mm]: ½ (0.65 + ½ log₁₀(R/t)), ½ at most (DIN 6935, from
     memory).
     """
     ratio = radius / thickness

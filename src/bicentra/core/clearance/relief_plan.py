@@ -23,7 +23,7 @@ LEAST_LEFT_MM, SHEET_MM, ARC = 3.0, 3.0, 16
 """What has to be left of a ridge that is relieved, and how thick sheet metal is at most, a dust shield, which is cut through:
 common practice, no published source. Chords of a quarter turn of what is round."""
 WIDER = 1.0 / math.cos(math.pi / (4 * ARC))
-"""How much farther from the middle the corners of those chords lie, so that no chord cuts into the circle [no unit]."""
+"""How much farther from the middle the corners of those chords lie, so that no chord cuts into the circle."""
 
 
 class Relief(Record, frozen=True):

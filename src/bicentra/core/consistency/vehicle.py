@@ -27,7 +27,7 @@ def axle_conflicts(job: Job, lengths: LengthFormat) -> Iterator[Conflict]:
 RATIO_SHARE = 0.03
 """A pedal's ratio and its two lengths agree within this share: both are read to a millimetre or two. Our judgement."""
 FRICTION = (0.1, 0.8)
-"""Friction of a brake lining on iron [no unit]: outside it was misread; SAE J866 letters run from under 0.15 to over 0.55, from
+"""Friction of a brake lining on iron: outside it was misread; SAE J866 letters run from under 0.15 to over 0.55, from
 memory."""
 FACTOR = 8.0
 """A drum's brake factor over this is no drum's: duo-servo shoes reach 6 to 7; Limpert ch. 2, from memory."""

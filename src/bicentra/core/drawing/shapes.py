@@ -48,7 +48,7 @@ def arrow_head(tip: Point, way: Point, size: float, ink: str, tag: str = "") -> 
 
 
 def scaled(drawing: Drawing, factor: float) -> Drawing:
-    """Return ``drawing`` with every place ``factor`` [no unit] times as far from its origin, without handles."""
+    """Return ``drawing`` with every place ``factor`` times as far from its origin, without handles."""
     return Drawing(
         tuple(_shape(shape, factor) for shape in drawing.shapes),
         tuple(_text(text, factor) for text in drawing.texts),

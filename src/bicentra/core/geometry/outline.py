@@ -8,6 +8,7 @@ import shapely
 from numpy.typing import NDArray
 
 from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.numbers import Pure
 from bicentra.core.base.records import Record
 
 Point = tuple[float, float]
@@ -193,8 +194,8 @@ def slot_outline(ends: tuple[Point, ...], radius: float) -> Outline:
     return Outline(((ax - nx, ay - ny, 1.0), (ax + nx, ay + ny, 0.0), (bx + nx, by + ny, 1.0), (bx - nx, by - ny, 0.0)))
 
 
-def bulge_between(start: Point, end: Point, centre: Point, counter_clockwise: bool) -> float:
-    """Return the bulge of the arc from ``start`` to ``end`` about ``centre`` in the direction asked for [no unit]."""
+def bulge_between(start: Point, end: Point, centre: Point, counter_clockwise: bool) -> Pure:
+    """Return the bulge of the arc from ``start`` to ``end`` about ``centre`` [mm] in the direction asked for."""
     a0 = math.atan2(start[1] - centre[1], start[0] - centre[0])
     a1 = math.atan2(end[1] - centre[1], end[0] - centre[0])
     sweep = (a1 - a0) % (2 * math.pi)

@@ -19,7 +19,7 @@ OF_SET = frozenset(("balance", "master", "pedal", "pad", "fluid", "hub"))
 
 
 class Effects(Record, frozen=True):
-    """One set on the vehicle: front share of the force [no unit] now and with it, foot force at 6.43 m/s2 [N].
+    """One set on the vehicle: front share of the force now and with it, foot force at 6.43 m/s2 [N].
 
     ``peak`` of its rotor over a train [degrees Celsius], ``mass`` of the rotor [kg]; ``findings``: what pedal and heat ask of it;
     ``mu``: friction of the axle's pads that all of it is worked out with: other pads, other numbers.

@@ -75,7 +75,7 @@ memory; plain enamel, common practice without a source; and where parts are meas
 
 
 def format_of(vehicle: Vehicle) -> LengthFormat:
-    """Return how the numbers of ``vehicle`` are written [no unit]."""
+    """Return how the numbers of ``vehicle`` are written."""
     return LengthFormat(units_of(vehicle.display_units))
 
 

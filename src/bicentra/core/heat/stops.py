@@ -76,7 +76,7 @@ def ring_mass(rotor: Rotor) -> float:
 
 
 def metal_share(rotor: Rotor) -> float:
-    """Return how much of a ring's envelope is metal [no unit]."""
+    """Return how much of a ring's envelope is metal."""
     return 1.0 if rotor.vanes == SOLID else VENTED_SHARE
 
 
@@ -160,7 +160,7 @@ of thumb, no source, worked back from pads that last some 40,000 km in town.
 
 
 def stops_of_pads(pad: Pad, area: float, one: Heated) -> float:
-    """Return how many stops like those of ``one`` [stops, no unit] two pads of ``area`` [mm2] each last from new to worn.
+    """Return how many stops like those of ``one`` two pads of ``area`` [mm2] each last from new to worn.
 
     The stops of the train count each with its own peak: a pad that is beyond its range wears faster.
     """

@@ -91,7 +91,7 @@ def _hats(vehicle: Vehicle, ends: tuple[Heated, Heated], train: Train) -> tuple[
 
 
 def _pads_last(vehicle: Vehicle, ends: tuple[Heated, Heated]) -> tuple[float, float]:
-    """Return how many such stops each end's pads last [stops, no unit]; unknown for drums."""
+    """Return how many such stops each end's pads last; unknown for drums."""
     chain = chain_of(vehicle)
     front, rear = (
         stops_of_pads(vehicle.axles[own.name].pad, own.pad, end)

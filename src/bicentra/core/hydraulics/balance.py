@@ -8,7 +8,7 @@ import math
 
 import numpy as np
 
-from bicentra.core.base.numbers import UNKNOWN, is_known
+from bicentra.core.base.numbers import UNKNOWN, Pure, is_known
 from bicentra.core.base.records import Record
 from bicentra.core.hydraulics.chain import Chain, PedalState
 from bicentra.core.hydraulics.ends import GRAVITY, VehicleBody
@@ -21,7 +21,7 @@ ORDER = (0.15, 0.8)
 
 
 class Locking(Record, frozen=True):
-    """What happens at one grip: which end locks first, at which deceleration [g] and foot force [N]; efficiency z/µ [no unit]."""
+    """What happens at one grip: which end locks first, at which deceleration [g] and foot force [N]; efficiency z/µ."""
 
     grip: float
     first: str
@@ -30,7 +30,7 @@ class Locking(Record, frozen=True):
 
     @property
     def efficiency(self) -> float:
-        """Deceleration at the first lock as a share of the grip [no unit]; unknown where there is none."""
+        """Deceleration at the first lock as a share of the grip; unknown where there is none."""
         return self.decel / self.grip if self.grip > 0.0 else UNKNOWN
 
 
@@ -39,14 +39,14 @@ def ideal(body: VehicleBody, decel: float) -> tuple[float, float]:
     return tuple(load * decel for load in body.loads(decel))  # type: ignore[return-value]
 
 
-def adhesion(chain: Chain, state: PedalState) -> tuple[float, float]:
-    """Return the adhesion that each end uses [no unit]: its force over its load."""
+def adhesion(chain: Chain, state: PedalState) -> tuple[Pure, Pure]:
+    """Return the adhesion that each end uses: its force over its load."""
     loads = chain.body.loads(state.decel)
     return state.road[0] / loads[0], state.road[1] / loads[1]
 
 
 def locking(chain: Chain, grip: float) -> Locking:
-    """Return which end locks first at a ``grip`` [no unit]; unknown where the vehicle or its brakes are unknown."""
+    """Return which end locks first at a ``grip``; unknown where the vehicle or its brakes are unknown."""
     feet = [_foot_at_lock(chain, grip, end) for end in (0, 1)]
     if not any(math.isfinite(foot) for foot in feet) or not is_known(chain.at(100.0).decel, *chain.body.loads(0.5)):
         return Locking(grip, "", UNKNOWN, UNKNOWN)
@@ -79,7 +79,7 @@ def _foot_at_lock(chain: Chain, grip: float, end: int) -> float:
 
 
 class Leading(Record, frozen=True):
-    """Where the rear uses more adhesion than the front: from and to which deceleration [g], by how much at most [no unit]."""
+    """Where the rear uses more adhesion than the front: from and to which deceleration [g], by how much at most."""
 
     low: float
     high: float
@@ -104,8 +104,8 @@ def rear_leads(chain: Chain, most: float = 1.0) -> Leading | None:
     return Leading(float(decels[found[0]]), float(decels[found[-1]]), float(by[found].max())) if len(found) else None
 
 
-def knee_for(chain: Chain, slope: float = 0.3) -> float:
-    """Return the highest knee [bar] of a valve of that slope [no unit] with which the front locks first from 0.15 to 0.8 g.
+def knee_for(chain: Chain, slope: Pure = 0.3) -> float:
+    """Return the highest knee [bar] of a valve of that slope with which the front locks first from 0.15 to 0.8 g.
 
     Unknown where no valve is needed, or none of that slope helps. At each deceleration the ideal forces want p* in the rear while
     the front's pressure would send P* there; behind a valve k + s (P* − k) must not exceed p*, so k ≤ (p* − s P*)/(1 − s).

@@ -57,7 +57,7 @@ def levers(now: Chain, then: Chain, end: int = 0, foot: float = 100.0) -> Mappin
 
 
 def single_change(now: Chain, then: Chain) -> Mapping[str, float]:
-    """Return by which factor rear bore area, radius or pad alone would bring the front's share back to what it was [no unit]."""
+    """Return by which factor rear bore area, radius or pad alone would bring the front's share back to what it was."""
     wanted, have = then.at(100.0).front_share, now.at(100.0).front_share
     factor = (
         (1.0 - wanted) / wanted * have / (1.0 - have)

@@ -9,7 +9,7 @@ import math
 import numpy as np
 
 from bicentra.core.base.lazy import cached_property
-from bicentra.core.base.numbers import UNKNOWN, first_known, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, Pure, first_known, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.geometry.outline import FloatArray
@@ -47,7 +47,7 @@ class PedalState(Record, frozen=True):
 
     @property
     def front_share(self) -> float:
-        """The front's share of the force at the road [no unit]."""
+        """The front's share of the force at the road."""
         total = math.fsum(self.road)
         return self.road[0] / total if total > 0.0 else UNKNOWN
 
@@ -90,7 +90,7 @@ class Chain(Record, frozen=True, eq=False):
 
     @cached_property
     def shares(self) -> tuple[float, float]:
-        """What part of the push rod's force reaches each circuit [no unit]: both of a tandem all of it, two share by the bar."""
+        """What part of the push rod's force reaches each circuit: both of a tandem all of it, two share by the bar."""
         if self.master.kind != "two":
             return 1.0, 1.0
         bar = first_known(self.master.bar_front_share, 0.5)
@@ -145,8 +145,8 @@ class Chain(Record, frozen=True, eq=False):
         return PedalState(foot, line, clamp, torque, road, math.fsum(road) / (self.body.mass * GRAVITY))
 
     @property
-    def rear_to_front(self) -> float:
-        """Pressure ahead of a valve to the rear over that of the front [no unit]: 1 but for two masters on a balance bar."""
+    def rear_to_front(self) -> Pure:
+        """Pressure ahead of a valve to the rear over that of the front: 1 but for two masters on a balance bar."""
         if self.master.kind != "two":
             return 1.0
         front, rear = (share / bore for share, bore in zip(self.shares, self.bores))

@@ -77,7 +77,7 @@ USUAL, REAR_FIRST, WEAK = GUESSES = ("usual", "rear first", "weak")
 class End(Record, frozen=True):
     """One end of the vehicle. ``kind``: disc or drum. ``side``: piston area that clamps one pad, or the drum's cylinder
     [mm2]; ``every``: area of every piston of both wheels [mm2]; ``radius``: effective radius, or the drum's [mm];
-    ``mu``: friction of the pads, or the drum's brake factor [no unit]; ``threshold``: pressure before the shoes bite
+    ``mu``: friction of the pads, or the drum's brake factor; ``threshold``: pressure before the shoes bite
     [MPa]; ``retraction`` [mm]; ``tyre``: rolling radius [mm]. ``floating``: its pistons are on one side.
     ``compliance``: what gives way besides; ``pad``: area of one pad [mm2].
     """
@@ -98,7 +98,7 @@ class End(Record, frozen=True):
 
     @property
     def grip(self) -> float:
-        """What friction makes of the force of one pad or shoe [no unit]: 2 µ of a disc, the factor of a drum."""
+        """What friction makes of the force of one pad or shoe: 2 µ of a disc, the factor of a drum."""
         return (2.0 if self.kind == "disc" else 1.0) * self.mu
 
     @property
@@ -271,7 +271,7 @@ def body_of(chassis: Chassis, laden: bool = False, guess: str = USUAL) -> Vehicl
 
 
 def ratio_of(pedal: Pedal) -> float:
-    """Return the pedal's ratio [no unit]: as said, else from its two lengths; 0 is none, and unknown."""
+    """Return the pedal's ratio: as said, else from its two lengths; 0 is none, and unknown."""
     if pedal.ratio:
         return pedal.ratio
     return known(pedal.pivot_to_pad_mm) / known(pedal.pivot_to_rod_mm)

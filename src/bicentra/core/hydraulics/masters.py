@@ -34,7 +34,7 @@ common practice, no source."""
 
 class Ranked(Record, frozen=True):
     """One master: line pressure [MPa] and travel at the pad [mm] at 0.6 g, foot force there [N] and at 6.43 m/s2, share of its
-    stroke [no unit]; ``own``: it is the one that is fitted. ``why``: what decides, in words.
+    stroke; ``own``: it is the one that is fitted. ``why``: what decides, in words.
     """
 
     name: str
@@ -74,12 +74,12 @@ def rank(chain: Chain, masters: Iterable[MasterCylinder], then: Chain | None = N
 
 
 def fitted(chain: Chain) -> Ranked:
-    """Return the master that is fitted, judged by itself [no unit]."""
+    """Return the master that is fitted, judged by itself."""
     return _ranked(chain, chain.master.name or "as fitted", own=True)
 
 
 def _strange(one: Ranked, feel: tuple[float, float] | None) -> float:
-    """Return how far a pedal's feel is from what it was [no unit], or its travel from a usual one [mm]; infinite where
+    """Return how far a pedal's feel is from what it was, or its travel from a usual one [mm]; infinite where
     unknown.
     """
     if not is_known(one.travel) or (feel is not None and not (is_known(one.foot) and one.travel > 0 and one.foot > 0)):

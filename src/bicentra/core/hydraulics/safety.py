@@ -59,7 +59,7 @@ def _failed(vehicle: Vehicle, chain: Chain) -> Iterator[Finding]:
 
 
 def _floor(vehicle: Vehicle, chain: Chain) -> Iterator[Finding]:
-    """The pedal's travel at the worst, hot and worn, against its stroke [no unit]."""
+    """The pedal's travel at the worst, hot and worn, against its stroke."""
     stroke = vehicle.vehicle.pedal.stroke_mm
     if stroke is None:
         return

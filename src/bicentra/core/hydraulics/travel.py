@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable
 
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, Pure, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.hydraulics.balance import locking
 from bicentra.core.hydraulics.chain import Chain
@@ -94,8 +94,8 @@ def _worn(end: End, line: float) -> float:
 
 
 class Travel(Record, frozen=True):
-    """From rest to a foot force: fluid in front and rear [mm3], stroke of the master [mm], its share of what there is
-    [no unit], travel at the pad [mm].
+    """From rest to a foot force: fluid in front and rear [mm3], stroke of the master [mm], its share of what there is,
+    travel at the pad [mm].
     """
 
     volume: tuple[float, float]
@@ -133,8 +133,8 @@ def moved(chain: Chain, taken: tuple[float, float], volume: tuple[float, float])
     )
 
 
-def known_or(value: float, other: float = 0.0) -> float:
-    """Return ``value`` [its own unit], or ``other`` where it is unknown."""
+def known_or(value: Pure, other: Pure = 0.0) -> Pure:
+    """Return ``value``, or ``other`` where it is unknown."""
     return value if is_known(value) else other
 
 

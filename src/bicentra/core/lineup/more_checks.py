@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator
 
 from bicentra.core.base.finding import Check, Finding, Remedy, Verdict, worst_check
-from bicentra.core.base.numbers import UNKNOWN, is_known, known
+from bicentra.core.base.numbers import UNKNOWN, Pure, is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat, make_check, make_finding, missing_names
@@ -178,8 +178,8 @@ def _other_hand(job: Job, cues: list[str]) -> tuple[Remedy, ...]:
     return tuple(found)
 
 
-def holes_off(holes: int | None, studs: int | None) -> float:
-    """Return how many holes are wrong for ``studs`` equally spaced studs [no unit]: none when a multiple of them is drilled."""
+def holes_off(holes: int | None, studs: int | None) -> Pure:
+    """Return how many holes are wrong for ``studs`` equally spaced studs: none when a multiple of them is drilled."""
     if not holes or not studs:
         return UNKNOWN
     return float(holes % studs if holes >= studs else studs)

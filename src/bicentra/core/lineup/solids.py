@@ -85,7 +85,7 @@ def retainer_places(hub: Hub) -> tuple[tuple[float, float], ...]:
 
 
 def first_known_of(*values: float | None) -> float | None:
-    """Return the first of ``values`` that somebody gave [any unit]."""
+    """Return the first of ``values`` that somebody gave."""
     return next((value for value in values if value is not None), None)
 
 

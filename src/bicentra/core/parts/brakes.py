@@ -61,7 +61,7 @@ class Caliper(f.Described):
 
 
 SHOES = {"leading-trailing": (1.8, 2.2, 2.8), "twin-leading": (2.4, 3.0, 3.8), "duo-servo": (3.2, 4.6, 6.5)}
-"""Brake factor of a drum by its shoes [no unit], at least, usually, at most: about friction 0.35 ± 0.05; Limpert, Brake
+"""Brake factor of a drum by its shoes, at least, usually, at most: about friction 0.35 ± 0.05; Limpert, Brake
 Design and Safety ch. 2, from memory.
 """
 

@@ -1,5 +1,6 @@
 """The limits that findings are judged by, and the allowances that go into them. A job may override any by its name."""
 
+from bicentra.core.base.numbers import Pure
 from bicentra.core.base.registry import LIMITS, FindingKind, Limit
 from bicentra.core.parts.job import Job
 
@@ -42,8 +43,8 @@ def accepted(name: str) -> tuple[float, float]:
     return min(0.0, stop), (stop / LOOSER if stop > 0 else stop)
 
 
-def own_limit(job: Job, name: str) -> float | None:
-    """Return the limit or allowance ``name`` as this job sets it [its own unit]; ``None`` where it does not, or may not."""
+def own_limit(job: Job, name: str) -> Pure | None:
+    """Return the limit or allowance ``name`` as this job sets it; ``None`` where it does not, or may not."""
     value = job.limits.get(name)
     if value is None or (name not in LIMITS and name not in ALLOWANCES):
         return None

@@ -75,5 +75,5 @@ INSERT_METAL = "steel S355"
 
 
 def engagement_factor(kind: str | None) -> float | None:
-    """Return the wanted engagement, in diameters, [no unit] for a ``kind`` of part (steel, iron …); ``None`` when unstated."""
+    """Return the wanted engagement, in diameters for a ``kind`` of part (steel, iron …); ``None`` when unstated."""
     return {"steel": STEEL_ENGAGEMENT, "iron": STEEL_ENGAGEMENT, "aluminium": SOFT_ENGAGEMENT}.get(kind or "")

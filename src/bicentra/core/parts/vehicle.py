@@ -24,7 +24,7 @@ BUILDS = {
     "kart": (0.18, 0.22, 0.26), "car": (0.19, 0.22, 0.25), "van": (0.22, 0.27, 0.33), "off-road": (0.24, 0.28, 0.33),
     "small truck": (0.25, 0.30, 0.36),
 }  # fmt: skip
-"""Height of the centre of gravity as a part of the wheelbase [no unit], at least, usually, at most: rule of thumb, no source."""
+"""Height of the centre of gravity as a part of the wheelbase, at least, usually, at most: rule of thumb, no source."""
 
 
 class Pedal(f.Described):

@@ -6,6 +6,7 @@ Which faults there are and how large they usually are is common practice of the 
 import math
 import random
 
+from bicentra.core.base.numbers import Pure
 from bicentra.core.base.records import Record
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Trial
@@ -116,7 +117,7 @@ TWO_OF_A_KIND = (
 
 
 def truth_of(seed: int, level: int = 1) -> Truth:
-    """Return what is hidden behind a seed at a level [no unit]: always the same."""
+    """Return what is hidden behind a seed at a level: always the same."""
     rng = random.Random(f"corner {seed} {level}")
     names, faults = list(FAULTS), list[str]()
     rng.shuffle(names)
@@ -133,8 +134,8 @@ def truth_of(seed: int, level: int = 1) -> Truth:
     )  # fmt: skip
 
 
-def true_sign(truth: Truth, done: tuple[str, ...] = ()) -> float:
-    """Return which way shims at the lugs really move the caliper: +1 as the job says, −1 the other way [no unit]."""
+def true_sign(truth: Truth, done: tuple[str, ...] = ()) -> Pure:
+    """Return which way shims at the lugs really move the caliper: +1 as the job says, −1 the other way."""
     return -1.0 if "sense" in truth.faults and "sense" not in done else 1.0
 
 

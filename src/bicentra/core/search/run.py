@@ -80,7 +80,7 @@ class FoundSet(Record, frozen=True):
 
     @property
     def key(self) -> Key:
-        """What sets are ranked by, best first: verdict, a watch for play alone before others, then score [no unit]."""
+        """What sets are ranked by, best first: verdict, a watch for play alone before others, then score."""
         return -self.verdict.rank - BEFORE_OTHERS * self.by_play, -self.score
 
     @property
@@ -90,7 +90,7 @@ class FoundSet(Record, frozen=True):
 
     @property
     def rank(self) -> tuple[float, float, float]:
-        """What sets are listed by, best first: as ``key`` [no unit], then of those that are stopped what they miss by [mm]."""
+        """What sets are listed by, best first: as ``key``, then of those that are stopped what they miss by [mm]."""
         return *self.key, self.nearness
 
     @property
@@ -151,7 +151,7 @@ def _sides(job: Job, space: SearchSpace) -> tuple[str, ...]:
 
 
 def sets_called(job: Job, space: SearchSpace, words: Sequence[str], most: int) -> tuple[FoundSet, ...]:
-    """Return the first ``most`` sets of ``space`` whose names hold every one of ``words``, each looked at by itself [no unit]."""
+    """Return the first ``most`` sets of ``space`` whose names hold every one of ``words``, each looked at by itself."""
     found: list[FoundSet] = []
     for rotor in space.rotors:
         for caliper in space.calipers:

@@ -69,7 +69,7 @@ def criteria_met(sampled: SweptSet, places: Places, clock_rad: FloatArray) -> di
 def turning_score(
     assembly: Assembly, values: Mapping[str, FloatArray], places: Places, clock_rad: FloatArray, unasked: float = 0.0
 ) -> FloatArray:
-    """Return the part of the score [no unit] that depends on the clock angle, at the angles at ``places``.
+    """Return the part of the score, 0 to 1, that depends on the clock angle, at the angles at ``places``.
 
     ``unasked``: what a criterion counts for whose value is unknown: 1 makes it the most the score can come to.
     """
@@ -110,7 +110,7 @@ def _invariant_numbers(bracket: Bracket, findings: Iterable[Finding]) -> dict[st
 
 
 def best_score(invariant: ClockInvariantSet) -> float:
-    """Return a score [no unit] that the set cannot better at any clock angle: what depends on the angle counts as met."""
+    """Return a score that the set cannot better at any clock angle: what depends on the angle counts as met."""
     if invariant.angle_by_angle:
         return 1.0 + ROUNDING
     known = sum(

@@ -13,6 +13,7 @@ import numpy as np
 
 from bicentra.core.base.errors import ConvergenceError
 from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.numbers import Pure
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.survey import Survey
 from bicentra.core.survey.network import Array, Network, Reading, make_network
@@ -95,7 +96,7 @@ class Adjusted(Record, frozen=True):
         return None if self.dof == 0 else self.chi_square <= float(chdtri(self.dof, 1 - CHI_SQUARE_LEVEL))
 
     def correlation_of(self, first: int, last: int) -> Array:
-        """Return rows ``first`` to before ``last`` of the correlation of the residuals, (last − first, n) [no unit]."""
+        """Return rows ``first`` to before ``last`` of the correlation of the residuals, (last − first, n)."""
         root = np.sqrt(np.maximum(self.redundancy, 1e-12))
         hat = self.basis[first:last] @ self.basis.T
         hat[np.arange(last - first), np.arange(first, last)] -= 1.0
@@ -109,8 +110,8 @@ class Adjusted(Record, frozen=True):
         return np.where(checked, self.residuals / (self.network.sigmas * root), math.nan)
 
     @cached_property
-    def critical(self) -> float:
-        """The normalised residual from which a reading is suspect [no unit]."""
+    def critical(self) -> Pure:
+        """The normalised residual from which a reading is suspect."""
         from scipy.special import ndtri
 
         return float(ndtri(1 - FALSE_ALARM / (2 * max(len(self.readings), 1))))

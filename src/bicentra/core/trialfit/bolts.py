@@ -33,7 +33,7 @@ class BoltAfter(Record, frozen=True):
     """A bolt once a plan is carried out [mm].
 
     ``touched``: it has to be loosened for it. ``preload_left``: share of the preload of its usual torque that is left when all
-    faces have bedded in [no unit], at the least.
+    faces have bedded in, at the least.
     """
 
     name: str
@@ -141,7 +141,7 @@ def _shift(station: ShimStation, placed: PlacedJoint, grown: float) -> float:
 
 
 def preload_left(thread: Thread, grip: float, faces: int) -> float:
-    """Return what share of its preload a bolt keeps at least when ``faces`` clamped parts have bedded in [no unit].
+    """Return what share of its preload a bolt keeps at least when ``faces`` clamped parts have bedded in.
 
     ΔF = f_Z/δ_S with δ_S = (grip + d)/(E A_s): VDI 2230-1, from memory; the parts' own compliance, which would leave
     more, is left out. Preload: least of the usual torque of property class 8.8, oiled.

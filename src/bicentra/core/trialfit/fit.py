@@ -102,7 +102,7 @@ class TrialFit(Record, frozen=True, eq=False):
 
 
 def trial_fit(solution: Solution, number: int = -1, planned: bool = True) -> TrialFit | None:
-    """Return trial ``number`` [no unit] of the job in ``solution`` (default: the last) worked out; ``None`` where there is none.
+    """Return trial ``number`` of the job in ``solution`` (default: the last) worked out; ``None`` where there is none.
 
     Without ``planned`` no shims are looked for, and the survey's sweeps are not gone through for a truer way of the rotor:
     every verdict is the same.

@@ -33,7 +33,7 @@ SHARES = {
 
 
 class Reason(Record, frozen=True):
-    """One explanation: in words, how likely it is among all of them [no unit], and what would show it.
+    """One explanation: in words, how likely it is among all of them, and what would show it.
 
     ``shown_by``: an inspection by its name, or ``again`` for reading all four gaps again.
     """

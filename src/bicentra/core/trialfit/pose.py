@@ -27,7 +27,7 @@ UNITS = ((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0), (0.0,
 
 
 class Estimate(Record, frozen=True):
-    """A number with its standard uncertainty [its own unit]; unknown where no reading tells it."""
+    """A number with its standard uncertainty; unknown where no reading tells it."""
 
     value: float = UNKNOWN
     sd: float = UNKNOWN

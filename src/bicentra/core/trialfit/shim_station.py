@@ -107,7 +107,7 @@ MOST_A_BOLT, MOST_STACKS = 8, 200_000
 
 
 def most_pieces(sizes: int) -> int:
-    """Return how many pieces a stack from so many sizes may have, so that their number stays within bounds [no unit]."""
+    """Return how many pieces a stack from so many sizes may have, so that their number stays within bounds."""
     return max((k for k in range(MOST_A_BOLT + 1) if comb(sizes + k - 1, k) <= MOST_STACKS), default=0) if sizes else 0
 
 

@@ -85,7 +85,7 @@ class CarriedUncertainty(Record, frozen=True):
         return replace(found, verdict=Verdict.CAUTION, why=why)
 
     def of(self, one: BracketEvaluation) -> BracketEvaluation:
-        """Return a bracket with these doubts about each of its findings [no unit]."""
+        """Return a bracket with these doubts about each of its findings."""
         return replace(one, findings=tuple(map(self.about, one.findings)))
 
     def _band(self, finding: Finding) -> tuple[float, float] | None:
@@ -95,7 +95,7 @@ class CarriedUncertainty(Record, frozen=True):
 
 
 def uncertainty_of(before: Assessment, job: Job) -> CarriedUncertainty | None:
-    """Return the doubts of ``before`` about a ``job`` that has changed since [no unit]; another corner has its own."""
+    """Return the doubts of ``before`` about a ``job`` that has changed since; another corner has its own."""
     was = before.solution.job
     if was.corner != job.corner:
         return None

@@ -129,7 +129,7 @@ def doubted(
 
 
 def without_survey(solution: Solution) -> tuple[Finding, ...]:
-    """Return the findings of ``solution`` with all that is to be doubted without asking a survey: play and guesses [no unit]."""
+    """Return the findings of ``solution`` with all that is to be doubted without asking a survey: play and guesses."""
     bands, guesses, lengths = (
         play_bands(solution.job, solution.assembly),
         guesses_behind(solution),

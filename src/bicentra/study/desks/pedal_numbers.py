@@ -101,7 +101,7 @@ def edits_for(vehicle: Vehicle, path: str, value: object) -> tuple[Edit, ...]:
 
 
 def edits_pulled(vehicle: Vehicle, path: str, value: float) -> tuple[Edit, ...]:
-    """Return the edits of a bore, lever or knee that is pulled to ``value`` [its own unit], never to nothing.
+    """Return the edits of a bore, lever or knee that is pulled to ``value``, never to nothing.
 
     A piston takes the one opposite with it where both are alike: opposed pistons of unlike size cannot hold a pad.
     """

@@ -137,7 +137,7 @@ def practice_base() -> Job:
 
 
 def practice_vehicle(seed: int, level: int) -> Vehicle:
-    """Return practice corner ``seed`` at ``level`` [no unit], ready to be opened."""
+    """Return practice corner ``seed`` at ``level``, ready to be opened."""
     job = begin_corner(practice_base(), truth_of(seed, level))
     notes = "A simulated corner: nothing of it was measured on a car."
     return vehicle_of(replace(job, title=f"Practice corner {seed}, level {level}", notes=notes))

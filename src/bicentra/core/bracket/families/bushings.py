@@ -60,7 +60,7 @@ def hot_interference(diameter: float, interference: float, rise: float, ear: str
 
 
 def metal_of_ear(caliper: Caliper) -> str:
-    """Return what the ears count as for a press, one of ``EAR`` [no unit]: aluminium, which grows most, where nobody says."""
+    """Return what the ears count as for a press, one of ``EAR``: aluminium, which grows most, where nobody says."""
     return caliper.ear_material if caliper.ear_material in EAR else "aluminium"
 
 

@@ -44,7 +44,7 @@ class Datum(Record, frozen=True):
 
     @property
     def seen(self) -> tuple[float, float, float, float]:
-        """Origin and axis as the sheet shows them: x, y [mm], cosine, sine [no unit]."""
+        """Origin and axis as the sheet shows them: x, y [mm], cosine, sine."""
         sign = -1.0 if self.mirrored else 1.0
         return sign * self.origin[0], self.origin[1], sign * self.axis[0], self.axis[1]
 

@@ -27,7 +27,7 @@ def scale_for(wide: float, high: float, room: tuple[float, float]) -> float:
 
 
 def scale_text(scale: float) -> str:
-    """Return a ``scale`` [no unit] as ``2 : 1``, ``1 : 2.5``."""
+    """Return a ``scale`` as ``2 : 1``, ``1 : 2.5``."""
     return f"{scale:g} : 1" if scale > 1 else f"1 : {1 / scale:g}"
 
 

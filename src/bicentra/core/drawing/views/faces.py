@@ -20,7 +20,7 @@ RELIEF_SPARE = (-30.0, -30.0, 30.0, 30.0)
 
 
 def relief_factor(done: Surveyed) -> float:
-    """Return how many times heights are drawn larger than they are [no unit]."""
+    """Return how many times heights are drawn larger than they are."""
     rise = max((abs(f.slope_x) * 14 + abs(f.slope_y) * 14 for f in done.faces if not f.fault), default=0.0)
     return max((f for f in RELIEF_FACTORS if f * rise <= HIGHEST_MM), default=1.0) if rise > 0 else RELIEF_FACTORS[-1]
 
@@ -80,7 +80,7 @@ TITLES = {"hub-face": "hub face", "rotor-face": "rotor, on the bench"}
 
 
 def runout_factor(done: Surveyed) -> float:
-    """Return how many times runout is drawn larger than it is [no unit]."""
+    """Return how many times runout is drawn larger than it is."""
     swing = max((float(np.abs(s.values - s.mean).max()) for s in done.sweeps if not s.fault), default=0.0)
     return max((f for f in FACTORS if f * swing <= SWING_MM), default=FACTORS[0]) if swing > 0 else FACTORS[-1]
 

@@ -38,7 +38,7 @@ def slot_view(
     thought: ShimPlan | None = None,
     truth: ShimPlan | None = None,
 ) -> Drawing:
-    """Return the slot of trial ``number`` [no unit]; ``preview``: a plan whose outcome is shown dashed; ``thought``: one whose
+    """Return the slot of trial ``number``; ``preview``: a plan whose outcome is shown dashed; ``thought``: one whose
     shims are shown in place of those that lie there; ``truth``: where the caliper of a practice corner really sits."""
     sheet, lengths = Sheet(), job.lengths
     half = first_known(trial.station_spacing_mm, SPACING_MM) / 2

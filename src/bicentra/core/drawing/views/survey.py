@@ -81,7 +81,7 @@ def pick_places(job: Job, done: Surveyed) -> dict[str, Point]:
 
 
 def ellipse_factor(done: Surveyed) -> float:
-    """Return how many times the error ellipses are drawn larger than they are [no unit]."""
+    """Return how many times the error ellipses are drawn larger than they are."""
     if done.adjusted is None:
         return 1.0
     return _factor(done.adjusted)
