@@ -11,7 +11,7 @@ from bicentra.app.cover.bench import CoverBench
 from bicentra.app.widgets.photos import PhotoDialog
 from bicentra.core.base.errors import StoreError
 from bicentra.study.document import store
-from bicentra.study.document.photos import LARGEST_PX, carry, folder_of, path_of, take_in
+from bicentra.study.document.photos import LARGEST_PX, carry, folder_of, path_of, take_photo
 from bicentra.study.document.starting import demo_vehicle
 from tests.app.conftest import Opener
 
@@ -44,13 +44,13 @@ def job(tmp_path: Path) -> Path:
 
 def test_what_the_camera_wrote_stays_behind(shot: Path, job: Path) -> None:
     """No place, no maker, no Exif at all; 1600 dots; turned by a quarter as orientation 6 asks: the red half is on top."""
-    name = take_in(shot, job, "2026-05-04")
+    name = take_photo(shot, job, "2026-05-04")
     with Image.open(folder_of(job) / name) as kept:
         assert not kept.getexif() and "exif" not in kept.info
         assert max(kept.size) == LARGEST_PX and kept.size[1] > kept.size[0]
         top, low = kept.getpixel((kept.width // 2, 100)), kept.getpixel((kept.width // 2, kept.height - 100))
     assert top[0] > 150 and low[0] < 90 and b"a camera" not in (folder_of(job) / name).read_bytes()
-    assert take_in(shot, job, "2026-05-04") != name and shot.exists()
+    assert take_photo(shot, job, "2026-05-04") != name and shot.exists()
 
 
 def test_what_is_no_picture_is_refused(job: Path, tmp_path: Path) -> None:
@@ -59,15 +59,15 @@ def test_what_is_no_picture_is_refused(job: Path, tmp_path: Path) -> None:
         path = tmp_path / "x.jpg"
         path.write_bytes(data)
         with pytest.raises(StoreError, match=r"x\.jpg: found no picture"):
-            take_in(path, job, "2026-05-04")
+            take_photo(path, job, "2026-05-04")
     with pytest.raises(StoreError):
-        take_in(tmp_path / "gone.jpg", job, "2026-05-04")
+        take_photo(tmp_path / "gone.jpg", job, "2026-05-04")
     assert not folder_of(job).exists()
 
 
 def test_a_name_in_the_job_leads_nowhere_else(job: Path, shot: Path) -> None:
     """A file that somebody sent may name anything: only plain names in the folder beside the job are opened."""
-    name = take_in(shot, job, "2026-05-04")
+    name = take_photo(shot, job, "2026-05-04")
     assert path_of(job, name) is not None and path_of(None, name) is None
     for other in ("../shot.jpg", "/etc/passwd", "", ".", "..", "a/b.jpg"):
         assert path_of(job, other) is None
@@ -75,7 +75,7 @@ def test_a_name_in_the_job_leads_nowhere_else(job: Path, shot: Path) -> None:
 
 def test_photos_go_along_with_the_job(job: Path, shot: Path, tmp_path: Path) -> None:
     """Saved under another name, what the job shows is copied; what is there already stays."""
-    name = take_in(shot, job, "2026-05-04")
+    name = take_photo(shot, job, "2026-05-04")
     new = tmp_path / "else" / "other.bicentra.json"
     new.parent.mkdir()
     carry(job, new, (name, "gone.jpg"))

@@ -25,9 +25,9 @@ from bicentra.core.drawing.sheets.imprint import (
     CutMark,
     Imprint,
     cut_mark,
+    made_sizes,
     next_letter,
     revision,
-    sizes_of,
     worse,
 )
 from bicentra.core.drawing.sheets.plate import datum_of, pitches
@@ -302,7 +302,7 @@ def test_a_revision_sees_every_work(real: Job) -> None:
     milled = [replace(part, pockets=(Pocket(circle_outline((0.0, 0.0), r), 2.0, 1.0),)) for r in (20.0, 22.0)]
     bent = [replace(part, bends=(Bend((x, 0.0), (x, 50.0), 30.0, 20.0, True),)) for x in (0.0, 5.0)]
     for one, other in (turned, edge, milled, bent):
-        assert sizes_of(one, 1) == sizes_of(one, 1) != sizes_of(other, 1)
+        assert made_sizes(one, 1) == made_sizes(one, 1) != made_sizes(other, 1)
 
 
 def test_papers_of_both_have_their_own_mark_and_revision(demo: Job, real: Job) -> None:

@@ -28,7 +28,7 @@ from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.trial import Gaps, Trial
 from bicentra.formats.csv_out import plate_csv, trial_csv
 from bicentra.formats.dxf import cutting_dxf, plate_dxf
-from bicentra.formats.svg import path_of, plate_svg
+from bicentra.formats.svg import plate_svg, svg_path
 from bicentra.study.papers.makers import MAKERS
 from bicentra.study.papers.writing import go_on
 
@@ -117,7 +117,7 @@ def test_every_arc_bulges_its_own_way() -> None:
         ((10.0, 0.0, math.tan(3 * math.pi / 8)), (0.0, -10.0, 0.0), (0.0, 0.0, 0.0)): 3 * quarter,
     }
     for loop, area in loops.items():
-        (read,) = svg_areas(path_of(Shape((loop,), "outline", "t")))
+        (read,) = svg_areas(svg_path(Shape((loop,), "outline", "t")))
         assert read == pytest.approx(area, rel=1e-4), loop
 
 

@@ -12,7 +12,7 @@ from bicentra.core.base.errors import GaugeError, QuantityError
 from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.gauges import gauge as module
 from bicentra.study.gauges.gauge import STYLES, GaugeEvent, GaugeSettings, LineGauge, parse_line
-from bicentra.study.gauges.simulated import DemoCorner, SimulatedGauge, demo_values, gauge_values, lines, play
+from bicentra.study.gauges.simulated import DemoCorner, SimulatedGauge, demo_values, gauge_values, lines, play_readings
 
 PLAIN = STYLES["number"][1]
 
@@ -184,7 +184,7 @@ def test_the_simulation_plays_what_is_asked(ask: ReadingAsk, value: float) -> No
 def test_the_command_plays_on_a_port_and_on_a_terminal() -> None:
     """``gauge-sim --tcp`` serves lines to whoever connects; without it it names a pseudo-terminal; both stop after N."""
     said: list[str] = []
-    thread = threading.Thread(target=play, args=(1, 0, 0.01, 3, said.append))
+    thread = threading.Thread(target=play_readings, args=(1, 0, 0.01, 3, said.append))
     thread.start()
     while len(said) < 2:
         time.sleep(0.01)
@@ -195,6 +195,6 @@ def test_the_command_plays_on_a_port_and_on_a_terminal() -> None:
             data += chunk
     thread.join(timeout=60)
     assert data.count(b" simulated\r\n") == 3
-    assert play(1, None, 0.01, 2, said.append) == 0 and "/dev/" in said[-1]
+    assert play_readings(1, None, 0.01, 2, said.append) == 0 and "/dev/" in said[-1]
     with socket.create_server(("127.0.0.1", 0)) as taken, pytest.raises(GaugeError, match="choose another"):
-        play(1, taken.getsockname()[1], 0.01, 1, said.append)
+        play_readings(1, taken.getsockname()[1], 0.01, 1, said.append)

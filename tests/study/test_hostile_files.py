@@ -19,7 +19,7 @@ from bicentra.formats.csv_out import plain_cell, safe_cell
 from bicentra.formats.job_json import parse_vehicle
 from bicentra.formats.svg import plate_svg
 from bicentra.study.document import recovery
-from bicentra.study.document.photos import small_picture, take_in
+from bicentra.study.document.photos import small_picture, take_photo
 from bicentra.study.gauges.gauge import PORT, GaugeSettings, LineGauge
 
 
@@ -30,7 +30,7 @@ def test_a_picture_that_is_a_program_is_none(tmp_path: Path) -> None:
         (tmp_path / name).write_text(nested)
         assert small_picture(tmp_path / name, 150, 128) is None
     with pytest.raises(StoreError, match="JPEG, PNG or WebP"):
-        take_in(tmp_path / "a.png", tmp_path / "x.bicentra.json", "2026-01-01")
+        take_photo(tmp_path / "a.png", tmp_path / "x.bicentra.json", "2026-01-01")
 
 
 def test_a_picture_is_made_small_before_it_is_shown(tmp_path: Path) -> None:

@@ -10,7 +10,7 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.hydraulics.missing import missing_text
 from bicentra.core.hydraulics.pedal import pedal_findings
-from bicentra.core.parts.library import KINDS, Part, kind_of
+from bicentra.core.parts.library import KINDS, Part, part_kind_of
 from bicentra.core.parts.vehicle import Booster, Drum, Pad
 from bicentra.formats.part_files import write_part
 from bicentra.study.desks.pedal import PedalDesk
@@ -88,7 +88,9 @@ def test_a_booster_whose_gain_nobody_stated_is_not_known() -> None:
     assert missing_text(boosted) == "gain of the booster"
     found = {f.id: f.verdict for f in pedal_findings(boosted)}
     assert found["pedal-force"] is Verdict.UNKNOWN is found["pedal-boost"]
-    assert {kind_of(part.item) for part, _ in whole_library().parts} == set(KINDS) and kind_of(Drum()) == "drum"
+    assert {part_kind_of(part.item) for part, _ in whole_library().parts} == set(KINDS) and part_kind_of(
+        Drum()
+    ) == "drum"
 
 
 def test_a_part_file_that_is_none_is_told(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

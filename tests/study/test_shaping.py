@@ -20,7 +20,7 @@ from bicentra.core.geometry.outline import Outline
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle, Pull
 from bicentra.formats.solids import solid_of, volume_and_centroid
-from bicentra.study.desks.shaping import ADDED, allowed, edits_for, pulled_edges, standing_at, taken_away
+from bicentra.study.desks.shaping import ADDED, allowed, pull_edits, pulled_edges, standing_at, taken_away
 from tests.jobs import net
 
 LONG = "bracket.pulls[3-2]"
@@ -72,11 +72,11 @@ def test_an_edge_that_cannot_be_pulled_in(good: Job) -> None:
     )
     reached, why = allowed(solve(good), LONG, -70.0)
     assert -70.0 < reached < -5.0 and why.endswith(f"{reached:.1f} mm is the nearest that can be")
-    held = solve(with_edits(good, edits_for(good, LONG, reached)))
+    held = solve(with_edits(good, pull_edits(good, LONG, reached)))
     assert held.feasible and standing_at(held.job, LONG) == reached
-    worse = solve(with_edits(good, edits_for(good, LONG, reached - 1.0)))
+    worse = solve(with_edits(good, pull_edits(good, LONG, reached - 1.0)))
     assert any(f.verdict is Verdict.STOP for f in worse.findings)
-    assert with_edits(held.job, edits_for(held.job, LONG, 0.0)).bracket.pulls == ()
+    assert with_edits(held.job, pull_edits(held.job, LONG, 0.0)).bracket.pulls == ()
 
 
 def test_a_pull_is_held_by_an_obstacle(good: Job) -> None:
@@ -135,7 +135,7 @@ def test_what_is_added_keeps_its_metal_and_can_be_taken_away(good: Job) -> None:
         assert solve(job).feasible, what
     job = with_edits(
         job,
-        (*edits_for(job, LONG, -3.0), ("bracket.chamfer_mm", 1.0), *edits_for(job, "bracket.boss_walls_mm[2]", 14.0)),
+        (*pull_edits(job, LONG, -3.0), ("bracket.chamfer_mm", 1.0), *pull_edits(job, "bracket.boss_walls_mm[2]", 14.0)),
     )
     found = taken_away(solve(job))
     assert [what for what, _ in found] == [

@@ -315,7 +315,7 @@ def test_a_fault_at_the_end_of_a_drag_takes_the_drag_back(good: Job, monkeypatch
     """What was not looked at while it was pulled fails when it is let go: the job is as before the drag, earlier steps stay."""
     study = Study(good)
     study.edit("Inset", (("fit.pad_inset_mm", 1.5),))
-    before, whole = study.job, document.solved
+    before, whole = study.job, document.solved_corner
     study.edit("Turn", (("fit.clock_deg", 170.0),), "drag", quick=True)
 
     def failing(job: Job) -> Solution:
@@ -323,7 +323,7 @@ def test_a_fault_at_the_end_of_a_drag_takes_the_drag_back(good: Job, monkeypatch
             raise RuntimeError("a fault of ours")
         return whole(job)
 
-    monkeypatch.setattr(document, "solved", failing)
+    monkeypatch.setattr(document, "solved_corner", failing)
     with pytest.raises(RuntimeError):
         study.end_group()
     assert study.job == before and study.history == ("Inset",) and study.solution.job is study.job

@@ -95,13 +95,13 @@ def make_actions(window: QWidget, calls: dict[str, Callable[[], object]]) -> dic
         if one.key:
             action.setShortcut(QKeySequence(one.key))
         action.setToolTip(f"{one.tip or one.text}" + (f"  ({one.key})" if one.key else ""))
-        action.triggered.connect(lambda _checked=False, name=one.name: carry_out(window, name, calls))
+        action.triggered.connect(lambda _checked=False, name=one.name: attach_actions(window, name, calls))
         window.addAction(action)
         made[one.name] = action
     return made
 
 
-def carry_out(window: QWidget, name: str, calls: dict[str, Callable[[], object]]) -> None:
+def attach_actions(window: QWidget, name: str, calls: dict[str, Callable[[], object]]) -> None:
     """Carry out the action called ``name``; what is being typed in ``window`` is taken first, but for undoing it."""
     if name not in ("undo", "redo"):
         take_typing(window)

@@ -19,7 +19,7 @@ from bicentra.app.host import Host
 from bicentra.app.papers import HEAD, paper_menu
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.basics import ElidedLabel, menu_button
-from bicentra.app.widgets.chassis import PLACES, ChassisView, named
+from bicentra.app.widgets.chassis import PLACES, ChassisView, corner_name
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.row import paint_mark
 from bicentra.app.widgets.typed import take_typing
@@ -62,7 +62,7 @@ class CornerSwitch(QToolButton):
         if look is not self.look:
             self.look = look
             self.chassis.dress(look)
-        text = f"{named(job.corner).capitalize()}{' · borrowed' if job.borrowed else ''}"
+        text = f"{corner_name(job.corner).capitalize()}{' · borrowed' if job.borrowed else ''}"
         if text != self.text():
             self.setText(text)
             self.setAccessibleName(f"Corner: {text}")

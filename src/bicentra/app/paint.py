@@ -43,7 +43,7 @@ def painted(drawing: Drawing, before: tuple[Painted, ...] = ()) -> tuple[Painted
     for place, shape in enumerate(drawing.shapes):
         old = before[place] if place < len(before) else None
         same = old is not None and (old.shape is shape or old.shape == shape)
-        made.append(old if old is not None and same else Painted(path_of(shape), shape))
+        made.append(old if old is not None and same else Painted(painter_path(shape), shape))
     return tuple(made)
 
 
@@ -55,7 +55,7 @@ def unchanged(shapes: tuple[Painted, ...], before: tuple[Painted, ...]) -> int:
     return min(len(shapes), len(before))
 
 
-def path_of(shape: Shape) -> QPainterPath:
+def painter_path(shape: Shape) -> QPainterPath:
     """Return the lines and true arcs of ``shape``; several loops leave holes."""
     path = QPainterPath()
     path.setFillRule(Qt.FillRule.OddEvenFill)

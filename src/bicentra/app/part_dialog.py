@@ -20,7 +20,7 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.rich_text import heads
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.parts.library import Difference, Item, Part, differences, kind_of
+from bicentra.core.parts.library import Difference, Item, Part, differences, part_kind_of
 from bicentra.core.parts.wheel import Wheel
 from bicentra.study.library.library import Library, keep_part, whole_library
 
@@ -32,7 +32,7 @@ class LibraryDialog(QDialog):
 
     def __init__(self, parent: QWidget, library: Library, now: Item, lengths: LengthFormat) -> None:
         super().__init__(parent)
-        self._kind = kind_of(now)
+        self._kind = part_kind_of(now)
         self.setWindowTitle(f"Library: {self._kind}s")
         self.resize(*ROOM_PX)
         self._now, self._lengths = now, lengths

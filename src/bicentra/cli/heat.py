@@ -4,7 +4,7 @@ import argparse
 from pathlib import Path
 from typing import Any
 
-from bicentra.cli.words import OK, STOPPED, finite, whole
+from bicentra.cli.words import OK, STOPPED, finite, whole_number
 from bicentra.core.base.wording import printable
 
 
@@ -14,7 +14,7 @@ def add(commands: Any) -> None:
     heat.add_argument("job", metavar="JOB")
     heat.add_argument("--from-kmh", type=finite, required=True, metavar="V", help="speed before each stop")
     heat.add_argument("--to-kmh", type=finite, default=0.0, metavar="W", help="speed after it (default 0)")
-    heat.add_argument("--stops", type=whole, required=True, metavar="N", help="how many")
+    heat.add_argument("--stops", type=whole_number, required=True, metavar="N", help="how many")
     heat.add_argument("--every-s", type=finite, required=True, metavar="S", help="seconds from one to the next")
     heat.add_argument("--ambient-c", type=finite, default=20.0, metavar="T", help="temperature of the air (default 20)")
     heat.add_argument("--pdf", metavar="F", help="write the heat sheet, one page (PDF)")

@@ -40,7 +40,7 @@ def finite(word: str) -> float:
     return value
 
 
-def whole(word: str) -> int:
+def whole_number(word: str) -> int:
     """Return a count. Raises ``ArgumentTypeError``."""
     return _number(word, 0, 10**9, "a whole number, 0 or more")
 

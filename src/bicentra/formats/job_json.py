@@ -20,7 +20,7 @@ from bicentra.formats.records import (
     migrated,
     named,
     read_bytes,
-    text,
+    value_in_words,
     with_extra,
 )
 
@@ -56,13 +56,13 @@ def known_corners(vehicle: Vehicle) -> tuple[str, ...]:
 def version_of(raw: dict[str, Any], name: str) -> int:
     """Return the version of a job file. Raises ``JobFileError`` for what is none, or one this program cannot read."""
     if raw.get("format") != "bicentra.job":
-        raise JobFileError(name, "format", text(raw.get("format")), "“bicentra.job”")
+        raise JobFileError(name, "format", value_in_words(raw.get("format")), "“bicentra.job”")
     version = raw.get("version")
     if isinstance(version, bool) or not isinstance(version, int) or (version != CURRENT and version not in LINKS):
         newer = isinstance(version, int) and not isinstance(version, bool) and version > CURRENT
         hint = f"1 to {CURRENT}"
         hint += " (the file comes from a newer Bicentra: update, or export it there again)" if newer else ""
-        raise JobFileError(name, "version", text(version), hint)
+        raise JobFileError(name, "version", value_in_words(version), hint)
     return version
 
 

@@ -41,16 +41,16 @@ CURRENT = 2
 
 def read_bytes(path: Path) -> bytes:
     """Return what is in the file at ``path``. Raises ``JobFileError`` when it cannot be read or is too large."""
-    text, expected = "no ordinary file", "a file that can be read"
+    value_in_words, expected = "no ordinary file", "a file that can be read"
     try:
         found = path.stat()
         if stat.S_ISREG(found.st_mode) and found.st_size <= MOST_BYTES:
             return path.read_bytes()
         if stat.S_ISREG(found.st_mode):
-            text, expected = f"{found.st_size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB"
+            value_in_words, expected = f"{found.st_size / 2**20:.1f} MiB", f"at most {MOST_BYTES // 2**20} MiB"
     except (OSError, ValueError) as error:
-        text = getattr(error, "strerror", None) or str(error)
-    raise JobFileError(named(path), "(file)", text, expected)
+        value_in_words = getattr(error, "strerror", None) or str(error)
+    raise JobFileError(named(path), "(file)", value_in_words, expected)
 
 
 def named(path: Path) -> str:
@@ -74,8 +74,8 @@ def decode_object(data: bytes, name: str) -> dict[str, Any]:
 def _check_whole_numbers(value: Any, path: str, name: str) -> None:
     """Refuse whole numbers that no quantity is: nothing here counts so far, and few programs could read them again."""
     if isinstance(value, int) and not isinstance(value, bool) and abs(value) > MOST_WHOLE:
-        text = f"a whole number of {len(str(abs(value))) if abs(value) < 10**4000 else 'thousands of'} digits"
-        raise JobFileError(name, path or "(file)", text, f"at most {MOST_WHOLE:.0e}")
+        value_in_words = f"a whole number of {len(str(abs(value))) if abs(value) < 10**4000 else 'thousands of'} digits"
+        raise JobFileError(name, path or "(file)", value_in_words, f"at most {MOST_WHOLE:.0e}")
     if isinstance(value, dict):
         for key, item in value.items():
             _check_whole_numbers(item, f"{path}.{key}" if path else str(key), name)
@@ -203,7 +203,7 @@ def _as_file_error(error: msgspec.ValidationError, raw: Any, name: str, record: 
     if wanted is None:
         return JobFileError(name, as_of(path, version), str(error), "what the schema says")
     words = [_WORDS.get(part.strip(), part.strip()) for part in wanted[1].split("|")]
-    return JobFileError(name, as_of(path, version), text(_dig(raw, path)), " or ".join(words))
+    return JobFileError(name, as_of(path, version), value_in_words(_dig(raw, path)), " or ".join(words))
 
 
 def _with_keys(where: str, raw: Any, record: type) -> str:
@@ -254,13 +254,13 @@ def _dig(raw: Any, path: str) -> Any:
     return here
 
 
-def text(value: Any) -> str:
+def value_in_words(value: Any) -> str:
     """Return what was found in a file, in a few words."""
     if value is None or isinstance(value, dict | list):
         return _kind(value)
-    text = " ".join(str(value).split())
-    text = text if len(text) <= 60 else text[:57] + "..."
-    return f"“{text}”" if isinstance(value, str) else text
+    value_in_words = " ".join(str(value).split())
+    value_in_words = value_in_words if len(value_in_words) <= 60 else value_in_words[:57] + "..."
+    return f"“{value_in_words}”" if isinstance(value, str) else value_in_words
 
 
 def _kind(value: Any) -> str:

@@ -34,7 +34,7 @@ def plate_svg(solution: Solution, imprint: Imprint = BLANK) -> bytes:
         f"<title>{escape(printable(title))}</title><desc>{escape(printable(seen))}. {escape(CAUTION)}</desc>",
     ]
     for ink in ("outline", "hole", "centre", "mark"):
-        paths = [path_of(shape) for shape in drawing.shapes if shape.ink == ink]
+        paths = [svg_path(shape) for shape in drawing.shapes if shape.ink == ink]
         stroke, width = _STROKE[ink]
         out.append(f'<g id="{ink}" fill="none" stroke="{stroke}" stroke-width="{width}">')
         out += [f'<path d="{path}"/>' for path in paths]
@@ -61,7 +61,7 @@ def _xy(point: tuple[float, float]) -> str:
     return f"{point[0] / PT_PER_MM:.4f} {-point[1] / PT_PER_MM:.4f}"
 
 
-def path_of(shape: Shape) -> str:
+def svg_path(shape: Shape) -> str:
     """Return the loops as SVG commands with true arcs; y is turned down."""
     said = []
     for loop in shape.loops:
@@ -112,7 +112,7 @@ def drawing_svg(drawing: Drawing, title: str) -> bytes:
         fill = FILLS.get(shape.ink, "none") if shape.filled else "none"
         dash = ' stroke-dasharray="1.6 1"' if shape.line != "solid" else ""
         out.append(
-            f'<path d="{path_of(shape)}" fill="{fill}" fill-rule="evenodd" stroke="#404a46" stroke-width="0.3"{dash}/>'
+            f'<path d="{svg_path(shape)}" fill="{fill}" fill-rule="evenodd" stroke="#404a46" stroke-width="0.3"{dash}/>'
         )
     for label in labels:
         for (ax, ay), (bx, by) in label.lines:

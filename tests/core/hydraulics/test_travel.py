@@ -14,9 +14,9 @@ from bicentra.core.drawing.views.master import travel_view
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
 from bicentra.core.hydraulics.ends import HOSE_LIMIT, USUAL_FLEX, circle
-from bicentra.core.hydraulics.masters import MOST_SOFT, fitted, rank
+from bicentra.core.hydraulics.masters import MOST_SOFT, fitted_master, rank
 from bicentra.core.hydraulics.pedal import pedal_findings
-from bicentra.core.hydraulics.travel import one_circuit, parts_of, stage, stages_of, travel_at
+from bicentra.core.hydraulics.travel import displaced_volumes, one_circuit, stage, stages_of, travel_at
 from bicentra.core.parts.brakes import MasterCylinder
 from bicentra.core.parts.vehicle import Axle, Compliance, Drum, Master, Vehicle
 from bicentra.study.desks.pedal import PedalDesk
@@ -36,7 +36,7 @@ def with_give(vehicle: Vehicle, **axles: Compliance) -> Vehicle:
 def test_each_cause_by_hand() -> None:
     """The float's front: 8 pistons of 36 mm in two fixed calipers; 5 N/mm2 in the lines. Sums by hand, from the definitions alone."""
     chain = chain_of(with_give(demo_vehicle(), front=STATED))
-    found = {part.name: part.volume[0] for part in parts_of(chain, (5.0, 5.0), hot=True)}
+    found = {part.name: part.volume[0] for part in displaced_volumes(chain, (5.0, 5.0), hot=True)}
     piston = math.pi / 4 * 36.0**2
     assert found["piston retraction"] == pytest.approx(8 * piston * 0.15)
     assert found["knock-back"] == pytest.approx(8 * piston * 0.1)
@@ -44,7 +44,7 @@ def test_each_cause_by_hand() -> None:
     assert found["calipers"] == pytest.approx(2 * 2 * piston * 0.12 * 0.5)  # one side's pistons go out as it opens
     assert found["hoses"] == pytest.approx(2 * 0.5 * 4.0 * 50.0)
     assert found["heat"] == pytest.approx(found["pads and shoes"])
-    rear = {part.name: part.volume[1] for part in parts_of(chain, (5.0, 5.0), hot=True, worn=True)}
+    rear = {part.name: part.volume[1] for part in displaced_volumes(chain, (5.0, 5.0), hot=True, worn=True)}
     cylinder = math.pi / 4 * 19.05**2
     assert rear["heat"] == pytest.approx(
         4 * cylinder * 11e-6 * 203.2 / 2 * 200.0 * 2
@@ -53,13 +53,13 @@ def test_each_cause_by_hand() -> None:
     vehicle = demo_vehicle()
     drum = replace(vehicle.axles["rear"].drum or Drum(), hotter_k=120.0, stands_off_mm=0.2)
     typed = replace(vehicle, axles={**vehicle.axles, "rear": replace(vehicle.axles["rear"], drum=drum)})
-    parts = {part.name: part for part in parts_of(chain_of(typed), (5.0, 5.0), hot=True, worn=True)}
+    parts = {part.name: part for part in displaced_volumes(chain_of(typed), (5.0, 5.0), hot=True, worn=True)}
     assert (
         parts["heat"].volume[1] == pytest.approx(rear["heat"] * 120.0 / 200.0) and parts["heat"].usual
     )  # the pads' is
     assert parts["worn shoes"].volume[1] == pytest.approx(rear["worn shoes"] * 0.4) and not parts["worn shoes"].usual
     floating = {"front": replace(chain.ends[0], floating=True)}
-    both = parts_of(replace(chain, ends=(floating["front"], chain.ends[1])), (5.0, 5.0))
+    both = displaced_volumes(replace(chain, ends=(floating["front"], chain.ends[1])), (5.0, 5.0))
     assert next(p for p in both if p.name == "pads and shoes").volume[0] == pytest.approx(2 * found["pads and shoes"])
     assert pytest.approx(31.4, abs=0.1) == HOSE_LIMIT  # FMVSS 106: 0.66 cm3 a foot at 1000 psi, from memory
 
@@ -67,11 +67,11 @@ def test_each_cause_by_hand() -> None:
 def test_what_is_stated_counts_and_what_is_not_says_so() -> None:
     """Of a vehicle with all of it stated nothing is usual but what heat and wear do; a sum stated for all stands for three of them."""
     vehicle = demo_vehicle()
-    usual = {part.name for part in parts_of(chain_of(vehicle), (3.0, 3.0)) if part.usual}
+    usual = {part.name for part in displaced_volumes(chain_of(vehicle), (3.0, 3.0)) if part.usual}
     assert usual == {"piston retraction", "knock-back", "pads and shoes", "calipers", "hoses"}
-    stated = parts_of(chain_of(with_give(vehicle, front=STATED, rear=STATED)), (3.0, 3.0))
+    stated = displaced_volumes(chain_of(with_give(vehicle, front=STATED, rear=STATED)), (3.0, 3.0))
     assert {part.name for part in stated if part.usual} == {"piston retraction"}  # the drums' shoes
-    front = parts_of(chain_of(with_give(vehicle, front=STATED)), (3.0, 3.0))
+    front = displaced_volumes(chain_of(with_give(vehicle, front=STATED)), (3.0, 3.0))
     assert {part.name for part in front if part.usual} == {
         "piston retraction",
         "pads and shoes",
@@ -82,10 +82,10 @@ def test_what_is_stated_counts_and_what_is_not_says_so() -> None:
         (STATED, False),
     ):  # the rule of three stands for what gives way, while that is not stated
         chain = chain_of(with_give(vehicle, front=give, rear=give))
-        own, worst = fitted(chain), stages_of(chain)[-1].travel.share
+        own, worst = fitted_master(chain), stages_of(chain)[-1].travel.share
         assert own.share == pytest.approx(max(worst, MOST_SOFT * travel_at(chain).share) if rule else worst)
     together = replace(vehicle, vehicle=replace(vehicle.vehicle, compliance_mm3_per_bar=20.0))
-    one = parts_of(chain_of(together), (3.0, 5.0))
+    one = displaced_volumes(chain_of(together), (3.0, 5.0))
     assert [part.name for part in one][2:] == ["hoses, pads and calipers, as stated"]
     assert sum(one[2].volume) == pytest.approx(20.0 * (30.0 + 50.0) / 2)
     assert (

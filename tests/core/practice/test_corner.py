@@ -26,7 +26,7 @@ from bicentra.core.practice.corner import (
 from bicentra.core.practice.habits import habits_of, lucky, missed
 from bicentra.core.practice.players import first_move, fit_of, reference_player
 from bicentra.core.practice.truth import FAULTS, HINTS, Truth, true_pose, truth_of
-from bicentra.core.trialfit.advice import advise
+from bicentra.core.trialfit.advice import next_advice
 from bicentra.core.trialfit.fit import TrialFit
 from bicentra.core.trialfit.set_up import INSPECTIONS
 from bicentra.core.trialfit.shim_station import stations_of
@@ -133,7 +133,7 @@ def test_what_comes_next_exists_and_old_gaps_are_old() -> None:
     clean = inspect(job, "clean")
     assert run_of(clean).done == ("burr",) and set(clean.trials[-1].read_before) == set(GAPS)
     fit = fit_of(clean)
-    asked = advise(clean, fit, first_move(fit))
+    asked = next_advice(clean, fit, first_move(fit))
     assert asked.kind == "read" and "stoned off" in asked.sentence and not fit.moves
     turned = inspect(job, "turn")
     assert len(turned.trials) == 2 and turned.trials[-1].gaps_mm.leading_outboard is None

@@ -10,7 +10,7 @@ from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Between, Gaps, LooseShims, ShimStacks, Trial
-from bicentra.core.trialfit.advice import Advice, advise
+from bicentra.core.trialfit.advice import Advice, next_advice
 from bicentra.core.trialfit.contradictions import contradictions, is_too_wide, spare_of
 from bicentra.core.trialfit.fit import TrialFit, trial_fit
 from bicentra.core.trialfit.log import CornerState, prints_of
@@ -46,7 +46,7 @@ def worked(trial: Trial, job: Job = JOB) -> TrialFit:
 def next_for(trial: Trial, job: Job = JOB) -> Advice:
     """What comes next with this trial."""
     fit = worked(trial, job)
-    return advise(replace(job, trials=(trial,)), fit, fit.advised[0] if fit.moves else None)
+    return next_advice(replace(job, trials=(trial,)), fit, fit.advised[0] if fit.moves else None)
 
 
 def by_hand(gaps: Gaps, sd: float) -> bool:

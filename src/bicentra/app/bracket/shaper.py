@@ -13,7 +13,7 @@ from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, edit_text, pars
 from bicentra.core.base.wording import POUND_KG, units_of
 from bicentra.core.drawing.model import Handle
 from bicentra.core.evaluation.solution import Solution
-from bicentra.study.desks.shaping import ADDED, allowed, edits_for, lighten, standing_value, taken_away, typed_edits
+from bicentra.study.desks.shaping import ADDED, allowed, lighten, pull_edits, standing_value, taken_away, typed_edits
 from bicentra.study.document.study import Study
 
 TYPED = {
@@ -110,7 +110,7 @@ class Shaper(QObject):
         reached, why = allowed(self.study.plain_solution, handle.path, value)
         if why:
             self.refused.emit(handle.path, why)
-        self.change(handle.name, edits_for(self.study.job, handle.path, reached), f"drag {handle.path}", quick=True)
+        self.change(handle.name, pull_edits(self.study.job, handle.path, reached), f"drag {handle.path}", quick=True)
 
     def release(self) -> None:
         """A pull has ended: what it changed is one step."""

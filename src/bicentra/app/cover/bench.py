@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFormLayout, QHBoxLayout, QVBoxLayout
 from bicentra.app.bench import Bench
 from bicentra.app.cover.photos import PhotoStrip
 from bicentra.app.theme import Look
-from bicentra.app.widgets.chassis import ChassisView, named
+from bicentra.app.widgets.chassis import ChassisView, corner_name
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.typed import NotesField, TypedLine
 from bicentra.core.base.errors import BicentraError
@@ -94,7 +94,9 @@ class CoverBench(Bench):
         for key, field in self.fields.items():
             field.show_text(getattr(job, key))
         self.notes.show_text(job.notes)
-        given = [f"{one.revision} of {named(one.corner)}, {one.date}: {one.changed or 'first'}" for one in job.issued]
+        given = [
+            f"{one.revision} of {corner_name(one.corner)}, {one.date}: {one.changed or 'first'}" for one in job.issued
+        ]
         self.given_out.setText("Given out to be cut\n" + "\n".join(given[-MOST_GIVEN_OUT:]) if given else "")
         self.strip.show_photos(job.photos, self.view_state.look)
         self.chassis.show_study(study)

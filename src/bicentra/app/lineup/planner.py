@@ -29,10 +29,10 @@ class PlanCard(QFrame):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 6)
         column.setSpacing(2)
-        head = plain_label(f"{number}. {summary(plan)}")
+        head = plain_label(f"{number}. {plan_summary(plan)}")
         head.setObjectName("group")
         column.addWidget(head)
-        for text in (*(f"• {step.action}" for step in plan.steps), *notes(plan, left)):
+        for text in (*(f"• {step.action}" for step in plan.steps), *plan_notes(plan, left)):
             line = plain_label(text)
             line.setTextFormat(Qt.TextFormat.PlainText)
             line.setObjectName("" if text.startswith("•") else "faint")
@@ -54,7 +54,7 @@ class PlanCard(QFrame):
         column.addLayout(row)
 
 
-def summary(plan: "RemedyPlan") -> str:
+def plan_summary(plan: "RemedyPlan") -> str:
     """Return what a plan asks for in a few words."""
     text = ["reversible" if plan.reversible else "cuts metal, permanent"]
     for number, word in ((plan.made, "made"), (plan.bought, "bought")):
@@ -64,7 +64,7 @@ def summary(plan: "RemedyPlan") -> str:
     return ", ".join(text)
 
 
-def notes(plan: "RemedyPlan", findings: tuple[Finding, ...]) -> tuple[str, ...]:
+def plan_notes(plan: "RemedyPlan", findings: tuple[Finding, ...]) -> tuple[str, ...]:
     """Return the side effects of a plan, what becomes a caution with it, and what of its ``findings`` it leaves."""
     side = dict.fromkeys(effect for step in plan.steps for effect in step.side_effects)
     counts = [(v, sum(f.verdict is v for f in findings)) for v in (Verdict.STOP, Verdict.UNKNOWN, Verdict.CAUTION)]

@@ -60,7 +60,7 @@ class FoundModel(QAbstractListModel):
         return next((row for row, here in enumerate(self.sets) if here is found), -1)
 
 
-def named(decides: str) -> str:
+def set_name(decides: str) -> str:
     """Return what decides a set as it is called: the title of a finding, or what it says by itself."""
     try:
         return kind_of(decides).title
@@ -70,8 +70,8 @@ def named(decides: str) -> str:
 
 def _stop_text(found: FoundSet, lengths: LengthFormat) -> str:
     if is_known(found.short):
-        return f"short by {lengths.gap(found.short)}: “{named(found.decides)}”"
-    return f"stopped by “{named(found.decides)}”"
+        return f"short by {lengths.gap(found.short)}: “{set_name(found.decides)}”"
+    return f"stopped by “{set_name(found.decides)}”"
 
 
 def second_line(found: FoundSet, lengths: LengthFormat) -> str:
@@ -79,7 +79,7 @@ def second_line(found: FoundSet, lengths: LengthFormat) -> str:
     fit = found.job.fit
     text = [f"{fit.clock_deg or 0:g}°"] if found.feasible else [_stop_text(found, lengths)]
     if found.feasible and found.decides:
-        text.append("play in the bolt holes" if found.by_play else named(found.decides))
+        text.append("play in the bolt holes" if found.by_play else set_name(found.decides))
     if fit.rotor_spacer_mm:
         text.append(f"{lengths.size(fit.rotor_spacer_mm)} behind the rotor")
     text += [found.lies] if found.lies else []

@@ -153,7 +153,7 @@ class TableDialog(QDialog):
         parts, problems = parts_of(self._table, self.columns, self.kind.currentData())
         self.arrivals = arrivals(parts, self._library, self._own)
         counts = Counter(arrival.state for arrival in self.arrivals)
-        self.note.setText(summary(self.arrivals, problems, self._lengths) + unused(self.columns))
+        self.note.setText(summary(self.arrivals, problems, self._lengths) + unused_columns(self.columns))
         clear_layout(self._differences)
         self.choices = {}
         for arrival in [a for a in self.arrivals if a.state == "differs"][:MOST_SHOWN]:
@@ -209,7 +209,7 @@ def summary(found: tuple[Arrival, ...], problems: tuple[str, ...], lengths: Leng
     return "".join(text) or "<p>No row is a part yet: say which column is the name.</p>"
 
 
-def unused(columns: tuple[PartColumn, ...]) -> str:
+def unused_columns(columns: tuple[PartColumn, ...]) -> str:
     """Return the columns that nothing is taken from as rich text; empty where all are used."""
     names = [escape(column.heading or "(no heading)") for column in columns if not column.key]
     return f"<p><b>Columns not used: {len(names)}</b><br>{', '.join(names)}</p>" if names else ""

@@ -46,7 +46,7 @@ class ChassisView(QWidget):
         grid.setHorizontalSpacing(70)
         grid.setVerticalSpacing(26)
         for name, card in self.cards.items():
-            card.show_words(named(name).capitalize(), ("…",), None, None)
+            card.show_words(corner_name(name).capitalize(), ("…",), None, None)
             card.clicked.connect(lambda _checked=False, name=name: self.chosen.emit(name))
             grid.addWidget(card, *PLACES[name])
 
@@ -86,7 +86,7 @@ class ChassisView(QWidget):
         if worked_on:
             for other in self.cards.values():
                 other.setChecked(other is card)
-        title = named(text.name).capitalize() + (" · worked on" if worked_on else "")
+        title = corner_name(text.name).capitalize() + (" · worked on" if worked_on else "")
         known = text.known + SURVEY_WORDS[survey]
         tried = (text.trial,) if text.trial else ()
         lines = (
@@ -121,6 +121,6 @@ class ChassisView(QWidget):
         painter.drawPolyline([QPointF(middle - 7, top + 24), QPointF(middle, top + 13), QPointF(middle + 7, top + 24)])
 
 
-def named(corner: str) -> str:
+def corner_name(corner: str) -> str:
     """Return a corner's name as it is read."""
     return corner.replace("-", " ")

@@ -56,7 +56,7 @@ def rank(chain: Chain, masters: Iterable[MasterCylinder], then: Chain | None = N
     ratio: else a large master that hardly moves would come first. Where nobody wrote it down the pedal that moves least
     from 60 mm comes first.
     """
-    found = [fitted(chain)]
+    found = [fitted_master(chain)]
     for one in masters:
         master = replace(
             chain.master,
@@ -73,7 +73,7 @@ def rank(chain: Chain, masters: Iterable[MasterCylinder], then: Chain | None = N
     return tuple(sorted(text, key=lambda one: (-one.verdict.rank, _strange(one, feel))))
 
 
-def fitted(chain: Chain) -> Ranked:
+def fitted_master(chain: Chain) -> Ranked:
     """Return the master that is fitted, judged by itself."""
     return _ranked(chain, chain.master.name or "as fitted", own=True)
 

@@ -12,7 +12,7 @@ from bicentra.core.hydraulics.balance import GRIPS, ORDER, Leading, Locking, kne
 from bicentra.core.hydraulics.before import chains, levers, whole_before
 from bicentra.core.hydraulics.chain import Chain, PedalState, chain_of
 from bicentra.core.hydraulics.ends import REAR_FIRST, WEAK
-from bicentra.core.hydraulics.masters import TYPE_G, Ranked, fitted, rank
+from bicentra.core.hydraulics.masters import TYPE_G, Ranked, fitted_master, rank
 from bicentra.core.hydraulics.misconceptions import unsafe_remedies
 from bicentra.core.hydraulics.missing import missing_text
 from bicentra.core.hydraulics.safety import safety_findings
@@ -98,7 +98,7 @@ def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...
     if vehicle.vehicle.laden_kg is not None:
         loads.append(("laden", chain_of(vehicle, laden=True)))
         band += [(f"laden {text}", one) for text, one in _banded(vehicle, laden=True)]
-    own = fitted(chain_of(vehicle, guess=WEAK) if chain.guesses else chain)
+    own = fitted_master(chain_of(vehicle, guess=WEAK) if chain.guesses else chain)
     lacks = missing_text(vehicle)
     order = _metered(_fading(_order(loads, band, knee, lacks), vehicle), vehicle)
     rests = (_on_a_guess(finding, chain.guesses) for finding in (order, *_master(own, chain.lengths, lacks)))

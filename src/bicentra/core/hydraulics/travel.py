@@ -30,7 +30,7 @@ class DisplacedVolume(Record, frozen=True):
     usual: bool
 
 
-def parts_of(
+def displaced_volumes(
     chain: Chain, lines: tuple[float, float], hot: bool = False, worn: bool = False
 ) -> tuple[DisplacedVolume, ...]:
     """Return what takes fluid at the line pressures ``lines`` [N/mm2], in the order in which it is taken.
@@ -113,10 +113,10 @@ def travel_at(chain: Chain, foot: float = 0.0) -> Travel:
     lines = chain.lines(foot)
     compliance = chain.compliance * 10.0 * (lines[0] + lines[1]) / 2 if chain.compliance and is_known(*lines) else 0.0
     front, rear = (end.volume for end in chain.ends)
-    return moved(chain, (front + compliance / 2, rear + compliance / 2), (front, rear))
+    return travel_for(chain, (front + compliance / 2, rear + compliance / 2), (front, rear))
 
 
-def moved(chain: Chain, taken: tuple[float, float], volume: tuple[float, float]) -> Travel:
+def travel_for(chain: Chain, taken: tuple[float, float], volume: tuple[float, float]) -> Travel:
     """Return the travel for fluid ``taken`` [mm3] in front and rear; ``volume``: what of it is told.
 
     A tandem's pistons go one after the other in the same bore. In a stepped one the far piston pushes back on the near
@@ -161,7 +161,9 @@ def one_circuit(chain: Chain, foot: float) -> tuple[OneCircuit, OneCircuit]:
     for place, end in enumerate(chain.ends):
         ahead = chain.rod(foot) * chain.shares[place] / chain.bores[place]
         line = ahead if place == 0 else chain.behind_valve(ahead)
-        stroke = lost + math.fsum(part.volume[place] for part in parts_of(chain, (line, line))) / chain.bores[place]
+        stroke = (
+            lost + math.fsum(part.volume[place] for part in displaced_volumes(chain, (line, line))) / chain.bores[place]
+        )
         gone = chain.master.kind == "single" or stroke > known(chain.master.stroke_mm)
         left = 0.0 if gone else end.road(line) / weight
         found.append(OneCircuit(end.name, foot, left, stroke))
@@ -195,7 +197,7 @@ class Stage(Record, frozen=True):
         """Return the travel that is left without the parts called ``names`` [mm]."""
         left = [part.volume for part in self.parts if part.name not in names]
         volume = math.fsum(pair[0] for pair in left), math.fsum(pair[1] for pair in left)
-        return moved(chain, volume, volume)
+        return travel_for(chain, volume, volume)
 
 
 def stages_of(chain: Chain) -> tuple[Stage, ...]:
@@ -213,6 +215,6 @@ def stages_of(chain: Chain) -> tuple[Stage, ...]:
 
 def stage(chain: Chain, name: str, foot: float, hot: bool = False, worn: bool = False) -> Stage:
     """Return one stage at a ``foot`` force [N]."""
-    parts = tuple(part for part in parts_of(chain, chain.lines(foot), hot, worn) if any(part.volume))
+    parts = tuple(part for part in displaced_volumes(chain, chain.lines(foot), hot, worn) if any(part.volume))
     front, rear = (math.fsum(part.volume[place] for part in parts) for place in (0, 1))
-    return Stage(name, foot, parts, moved(chain, (front, rear), (front, rear)))
+    return Stage(name, foot, parts, travel_for(chain, (front, rear), (front, rear)))

@@ -128,12 +128,12 @@ def rounded(value: Any) -> Any:
 def part_of(item: Item, source: str) -> Part:
     """Return ``item`` as a part file says it, its guesses kept."""
     quality = dict.fromkeys(guessed_of(item), "guessed")
-    kind = kind_of(item)
+    kind = part_kind_of(item)
     blank = Part(source=source, quality=quality)
     return replace(blank, **{kind: item})
 
 
-def kind_of(item: Item) -> str:
+def part_kind_of(item: Item) -> str:
     """Return what ``item`` is, one of ``KINDS``."""
     return next(kind for kind, record in RECORDS.items() if type(item) is record)
 

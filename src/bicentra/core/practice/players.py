@@ -9,7 +9,7 @@ from bicentra.core.parts.attachments import PracticeRun
 from bicentra.core.parts.job import Job
 from bicentra.core.practice.corner import begin_corner, inspect, put_shims, run_of, set_up, take_reading
 from bicentra.core.practice.truth import truth_of
-from bicentra.core.trialfit.advice import Advice, advise
+from bicentra.core.trialfit.advice import Advice, next_advice
 from bicentra.core.trialfit.fit import Move, TrialFit, trial_fit
 from bicentra.core.trialfit.set_up import without_gaps
 
@@ -44,7 +44,7 @@ def first_move(fit: TrialFit) -> Move | None:
     return fit.advised[0] if fit.moves else None
 
 
-def carry_out(job: Job, advice: Advice, move: Move | None) -> Job:
+def follow_advice(job: Job, advice: Advice, move: Move | None) -> Job:
     """Return the practice corner once what is advised was done; the same job where that takes a person."""
     if advice.kind == "read" and advice.target == "station_spacing_mm":
         return set_up(job, advice.target, job.caliper.pad_width_mm or 100.0)
@@ -76,10 +76,10 @@ def _followed(job: Job) -> Played:
     for _ in range(MOST_STEPS):
         fit = fit_of(job)
         move = first_move(fit)
-        advice = advise(job, fit, move)
+        advice = next_advice(job, fit, move)
         if advice.kind == "lock":
             return Played(run_of(job), job, True)
-        later = carry_out(job, advice, move)
+        later = follow_advice(job, advice, move)
         if later is job:
             break
         job = later

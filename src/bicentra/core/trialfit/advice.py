@@ -41,7 +41,7 @@ class Advice(Record, frozen=True):
     target: str = ""
 
 
-def advise(job: Job, fit: TrialFit | None, move: Move | None) -> Advice:
+def next_advice(job: Job, fit: TrialFit | None, move: Move | None) -> Advice:
     """Return what to do next with the last trial of ``job``. ``move``: the change of shims that is looked at, if any."""
     if fit is None:
         return Advice("Put it on dry, bolts tight, rotor held by its nuts, and begin a trial.", "begin")

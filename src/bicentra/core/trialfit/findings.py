@@ -162,7 +162,7 @@ def lean(pose: Pose, lengths: LengthFormat) -> tuple[Finding, ...]:
     return (_held_down(found, pose.twist.sd, limit),)
 
 
-def tip(job: Job, line: LineUp, trial: Trial, lengths: LengthFormat) -> Finding:
+def tip_finding(job: Job, line: LineUp, trial: Trial, lengths: LengthFormat) -> Finding:
     """The room between rotor edge and bridge as it was felt, cold, and what heat leaves of it [mm]."""
     value, limit, hot_limit = known(trial.tip_gap_mm), limit_for(job, "tip-gap"), limit_for(job, "tip-gap-hot")
     hot = value - (line.tip_gap - line.tip_gap_hot)
@@ -194,7 +194,7 @@ def _to_rotor(gap: float, lengths: LengthFormat) -> str:
     return f"is {lengths.gap(gap)} off the rotor" if gap > 0.0 else f"runs {lengths.gap(gap)} into the rotor"
 
 
-def play(solution: Solution, trial: Trial, lengths: LengthFormat) -> Finding:
+def play_finding(solution: Solution, trial: Trial, lengths: LengthFormat) -> Finding:
     """What is left of the tip gap when the parts lie as badly in their bolt holes as they can [mm]."""
     job, limit = solution.job, limit_for(solution.job, "trial-play")
     gap = known(trial.tip_gap_mm) if trial.tip_gap_mm is not None else solution.line.tip_gap
@@ -279,7 +279,7 @@ def turn(job: Job, trial: Trial) -> Finding:
     return Finding("trial-turn", Verdict.OK, 1.0, 1.0, "", "It went round once without touching.", features=("wheel",))
 
 
-def runout(job: Job, trial: Trial, lengths: LengthFormat, index: str) -> Finding:
+def runout_finding(job: Job, trial: Trial, lengths: LengthFormat, index: str) -> Finding:
     """Runout of the rotor's face on the car [mm]. ``index``: how it would run truest, as the survey's sweeps have it."""
     value, limit = known(trial.runout_mm), limit_for(job, "rotor-runout")
     why = f"The rotor runs out by {lengths.gap(value)} on the car. "

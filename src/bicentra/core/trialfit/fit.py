@@ -289,13 +289,13 @@ def _findings(
         ask.offset(pose, limits, lengths),
         ask.tilt(pose, limits, trial, lengths, of_lugs(solution, stations, pose, limits)),
         *ask.lean(pose, lengths),
-        ask.tip(job, solution.line, counted, lengths),
+        ask.tip_finding(job, solution.line, counted, lengths),
         as_drawn(solution, trial, pose, stations),
         ask.bolts(after, lengths),
-        ask.play(solution, counted, lengths),
+        ask.play_finding(solution, counted, lengths),
         *ask.floating(solution, trial, lengths),
         ask.turn(job, counted),
-        ask.runout(job, counted, lengths, truer),
+        ask.runout_finding(job, counted, lengths, truer),
         *ask.diagnosis_findings(done, lengths),
     )
 

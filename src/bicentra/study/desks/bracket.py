@@ -19,7 +19,7 @@ from bicentra.core.options import on_the_bench
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
 from bicentra.core.uncertainty.both_sides import text_of_both
-from bicentra.study.desks.shaping import bosses, pulled_edges
+from bicentra.study.desks.shaping import boss_edits, pulled_edges
 from bicentra.study.document.study import Study
 
 STATES = tuple(LUBRICATIONS)
@@ -127,7 +127,7 @@ class BracketDesk:
         """Return what of the plate can be pulled where it is drawn."""
         solution = self.study.plain_solution
         bracket = solution.job.bracket
-        return MadeWork(bracket.cutouts, bosses(solution.job), bracket.dowels, pulled_edges(solution))
+        return MadeWork(bracket.cutouts, boss_edits(solution.job), bracket.dowels, pulled_edges(solution))
 
     def other_side(self) -> str:
         """Return what the other corner of the axle gets; nothing where there is none."""

@@ -40,7 +40,7 @@ from bicentra.core.parts.edits import get_value, with_value
 from bicentra.core.parts.limits import ALLOWANCES
 from bicentra.core.parts.vehicle import Baseline, Drum, Vehicle
 from bicentra.formats.vehicle_report import besides
-from bicentra.study.desks.pedal_numbers import NumberPlace, as_part, edits_for, edits_of, edits_pulled, text_of
+from bicentra.study.desks.pedal_numbers import NumberPlace, as_part, edits_for, edits_of, edits_pulled, number_text
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, keep_part, whole_library
 from bicentra.study.papers.writing import JOB_SUFFIX, write_sheet
@@ -150,7 +150,7 @@ class PedalDesk:
 
     def in_library(self, kind: str) -> tuple[str, ...]:
         """Return the parts of one kind in words."""
-        return tuple(text_of(part, self.lengths) for part in self.library.of_kind(kind))
+        return tuple(number_text(part, self.lengths) for part in self.library.of_kind(kind))
 
     def take_part(self, place: NumberPlace, number: int) -> str:
         """Put a part from the shelf into the vehicle, as one step; returns what it leaves open in words, or nothing.

@@ -189,7 +189,7 @@ def as_part(vehicle: Vehicle, place: NumberPlace, name: str) -> Item:
     return item
 
 
-def text_of(part: Part, lengths: LengthFormat) -> str:
+def number_text(part: Part, lengths: LengthFormat) -> str:
     """Return a part's name and what decides about it, for a menu."""
     item: Any = part.item
     if part.kind == "pad":

@@ -13,7 +13,7 @@ from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS
 from bicentra.core.practice.corner import OTHER_MIN, inspect, put_shims, set_up, take_reading, title_of
 from bicentra.core.practice.habits import Habit, habits_of, lucky, missed
-from bicentra.core.practice.players import carry_out, reference_player
+from bicentra.core.practice.players import follow_advice, reference_player
 from bicentra.core.practice.truth import HINTS, Truth, true_pose, truth_of
 from bicentra.core.trialfit.log import CornerState
 from bicentra.core.trialfit.plan import ShimPlan
@@ -111,7 +111,7 @@ class PracticeDesk:
     def do_next(self) -> None:
         """Do what comes next on the simulated corner."""
         advice, move = self.desk.advice, self.desk.move
-        self._do(advice.sentence[:200], lambda job: carry_out(job, advice, move))
+        self._do(advice.sentence[:200], lambda job: follow_advice(job, advice, move))
 
     def _do(self, label: str, work: Callable[[Job], Job], for_good: bool = True) -> None:
         """Carry out ``work`` on the corner as one step, and keep it for good."""

@@ -24,7 +24,7 @@ LEAST_EDGE_MM, LEAST_CUTOUT_MM, DOWEL_MM = 12.0, 8.0, 6.0
 """Shortest edge that is offered to be pulled, smallest cutout and usual dowel [mm]."""
 
 
-def bosses(job: Job) -> tuple[float, ...]:
+def boss_edits(job: Job) -> tuple[float, ...]:
     """Return the wall round every hole, lugs first, as it stands; nothing while no wall is chosen."""
     wall = job.bracket.wall_mm
     return job.bracket.boss_walls_mm or (() if wall is None else (wall,) * (len(job.knuckle.lugs) + 2))
@@ -40,11 +40,11 @@ def pulled_edges(solution: Solution) -> tuple[tuple[PlateEdge, float], ...]:
     return tuple((edge, out.get((edge.first, edge.second), 0.0)) for edge in edges if edge.length >= LEAST_EDGE_MM)
 
 
-def edits_for(job: Job, path: str, value: float) -> tuple[Edit, ...]:
+def pull_edits(job: Job, path: str, value: float) -> tuple[Edit, ...]:
     """Return the edit that gives what ``path`` names a ``value``: a wall, an edge (``bracket.pulls[0-3]``), or a number."""
     name, _, index = path.removesuffix("]").partition("[")
     if name == "bracket.boss_walls_mm":
-        walls = list(bosses(job))
+        walls = list(boss_edits(job))
         walls[int(index)] = min(max(value, LEAST_WALL_MM), MOST_WALL_MM)
         return ((name, tuple(walls)),)
     if name == "bracket.pulls":
@@ -57,10 +57,10 @@ def edits_for(job: Job, path: str, value: float) -> tuple[Edit, ...]:
 
 
 def standing_at(job: Job, path: str) -> float:
-    """Return the value that ``path`` (see ``edits_for``) has now."""
+    """Return the value that ``path`` (see ``pull_edits``) has now."""
     name, _, index = path.removesuffix("]").partition("[")
     if name == "bracket.boss_walls_mm":
-        return bosses(job)[int(index)]
+        return boss_edits(job)[int(index)]
     if name == "bracket.pulls":
         pairs = {f"{pull.from_hole}-{pull.to_hole}": known(pull.out_mm) for pull in job.bracket.pulls}
         return pairs.get(index, 0.0)
@@ -111,7 +111,7 @@ def allowed(solution: Solution, path: str, value: float) -> tuple[float, str]:
 
 def _worse(job: Job, path: str, value: float, bad_now: set[str]) -> str:
     """Return why ``value`` is worse than what stands now; empty when it is not."""
-    moved = with_edits(job, edits_for(job, path, value))
+    moved = with_edits(job, pull_edits(job, path, value))
     found = _stops(solve(moved, turns=False, remedies=False))
     return next((why for id, why in found.items() if id not in bad_now), "")
 

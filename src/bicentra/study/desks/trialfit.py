@@ -14,7 +14,7 @@ from bicentra.core.parts.corners import across
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.trial import GAP_NAMES, GAPS, Between, LooseShims, ShimStacks, Trial
 from bicentra.core.parts.vehicle import Corner
-from bicentra.core.trialfit.advice import Advice, advise, next_reading
+from bicentra.core.trialfit.advice import Advice, next_advice, next_reading
 from bicentra.core.trialfit.bolts import bolts_after
 from bicentra.core.trialfit.contradictions import is_too_wide, spare_of
 from bicentra.core.trialfit.fit import Move, TrialFit, afresh, plan_stays, steps_of, trial_fit
@@ -114,7 +114,7 @@ class TrialDesk:
     @property
     def advice(self) -> Advice:
         """What to do next with the last trial at the car."""
-        return advise(self.study.job, self.fit, self.move)
+        return next_advice(self.study.job, self.fit, self.move)
 
     def stood(self, trial: Trial) -> tuple[Pose, Limits]:
         """Return where the caliper sat at a trial, and the limits it was held to."""

@@ -94,7 +94,7 @@ def counts_text(findings: tuple[Finding, ...]) -> str:
     return " · ".join(said) or ("all OK" if findings else "nothing is asked yet")
 
 
-def trial_text(solution: Solution) -> str:
+def corner_trial_text(solution: Solution) -> str:
     """Return how far the trial fit of a corner has come, in words; empty where nothing has been tried."""
     from bicentra.core.trialfit.fit import standing_fit
 
@@ -119,7 +119,7 @@ def corner_summary(job: Job, solution: Solution, known: str, doubted: bool = Tru
     picture = face_view(solution, None) if is_drawn(job) else None
     step = next_step(solution, doubted).sentence
     text = counts_text(solution.findings) + ("" if doubted else " so far")
-    return CornerSummary(job.corner, known, worst, text, step, picture, job.is_left, trial_text(solution))
+    return CornerSummary(job.corner, known, worst, text, step, picture, job.is_left, corner_trial_text(solution))
 
 
 def own_corner(study: Study) -> CornerSummary:

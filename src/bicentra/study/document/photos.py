@@ -27,7 +27,7 @@ def folder_of(job_file: Path) -> Path:
     return job_file.with_name(f"{job_file.name.removesuffix(SUFFIX)}.photos")
 
 
-def take_in(source: Path, job_file: Path, date: str) -> str:
+def take_photo(source: Path, job_file: Path, date: str) -> str:
     """Copy the picture at ``source`` beside the job; returns its name there. Raises ``StoreError``.
 
     Turned as it was held, no larger than 1600 dots, as JPEG; nothing the camera noted goes along.
@@ -143,7 +143,7 @@ def add_photo(study: Study, source: Path, of: str) -> None:
     """Copy the picture at ``source`` beside the job and note what it is ``of``, as one step. Raises ``BicentraError``."""
     if study.path is None:
         raise StoreError("photos: save the job first: they are kept in a folder beside its file")
-    name = take_in(source, study.path, today())
+    name = take_photo(source, study.path, today())
     new = Photo(file=name, of=of, date=today())
     study.edit("Add a photo", (("photos", (*study.job.photos, new)),))
 

@@ -46,7 +46,7 @@ class HistoryStep(Record, frozen=True):
     for_good: bool = False
 
 
-def solved(job: Job) -> Solution:
+def solved_corner(job: Job) -> Solution:
     """Return the whole answer for ``job``, all findings worked out: a fault of ours is met here. Turns come with the
     assessment.
     """
@@ -71,7 +71,7 @@ class Study:
         self._held: list[HistoryStep] = []
         self._done: list[HistoryStep] = []
         self._undone: list[HistoryStep] = []
-        self._solution = solved(self._job)
+        self._solution = solved_corner(self._job)
         self._shown = self._solution
         self._assessment: Assessment | None = None
         self._pedal: tuple[Vehicle, tuple[Finding, ...]] | None = None
@@ -295,7 +295,7 @@ class Study:
         grows = bool(group) and bool(self._done) and self._done[-1].group == group and not self._undone
         if not grows:
             self._held = list(self._undone)
-        solution = solve(job, turns=False, remedies=False) if quick else solved(job)
+        solution = solve(job, turns=False, remedies=False) if quick else solved_corner(job)
         # before anything is recorded: a fault in here leaves vehicle and history as they were
         before = self._done.pop().before if grows else self._vehicle
         self._done.append(HistoryStep(label, before, vehicle, group))
@@ -322,7 +322,7 @@ class Study:
 
     def _solve_all(self) -> None:
         try:
-            self._solution = solved(self._job)
+            self._solution = solved_corner(self._job)
         except Exception:  # told on: the step is taken back first, so that vehicle and solution stay one
             if self._done and self._done[-1].group:
                 self.cancel_group(self._done[-1].group)
@@ -405,7 +405,7 @@ class Study:
 
     def _become(self, vehicle: Vehicle, job: Job | None = None, solution: Solution | None = None) -> None:
         self._vehicle, self._job = vehicle, job if job is not None else shown_job(vehicle)
-        self._solution = solution if solution is not None else solved(self._job)
+        self._solution = solution if solution is not None else solved_corner(self._job)
         self._shown = self._merged()
         self._tell()
 

@@ -172,7 +172,7 @@ def _say(text: str) -> None:
     print(text, flush=True)  # whoever waits for the port's name at the other end of a pipe gets it at once
 
 
-def play(seed: int, tcp: int | None, every: float, count: int, say: Callable[[str], None] = _say) -> int:
+def play_readings(seed: int, tcp: int | None, every: float, count: int, say: Callable[[str], None] = _say) -> int:
     """Run the simulated gauge until it is stopped or has sent ``count`` lines; returns the exit code."""
     say(f"simulated gauge, seed {seed}: invented readings, for trying out only")
     with contextlib.suppress(KeyboardInterrupt):

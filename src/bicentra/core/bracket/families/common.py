@@ -31,7 +31,7 @@ def reaches_of(stack_up: StackUp, line: LineUp) -> list[float]:
     return [stack_up.sign * (line.ear_face_z - face) for face in stack_up.lug_faces]
 
 
-def fitted(job: Job, line: LineUp, thickness: float | None, shims: tuple[float, ...] | None) -> StackUp:
+def fit_bolts(job: Job, line: LineUp, thickness: float | None, shims: tuple[float, ...] | None) -> StackUp:
     """Return the stack-up with another plate [mm]: thickness and what lies under it at each lug."""
     return pack(replace(job, bracket=replace(job.bracket, thickness_mm=thickness, shims_mm=shims)), line)
 

@@ -13,7 +13,7 @@ from bicentra.core.bracket.families.common import (
     NOT_KNOWN,
     carrying,
     evened,
-    fitted,
+    fit_bolts,
     plate_part,
     reach_of,
     reaches_of,
@@ -96,7 +96,7 @@ def jogged(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]
     if jog is None:
         return (refused(JOGGED, job, too_low(job, height, thick, lengths)),)
     shims = evened(reaches_of(stack_up, line))
-    lying = fitted(job, line, thick, shims)
+    lying = fit_bolts(job, line, thick, shims)
     why = (
         f"{lengths.stock(thick)} plate bent twice by {jog.angle:g}° about {lengths.size(jog.radius)} "
         f"makes a jog of {lengths.size(height)}; its bends take {lengths.size(jog.flat)} "

@@ -18,7 +18,7 @@ from bicentra.core.bracket.families.common import (
     carrying,
     cut_plate,
     evened,
-    fitted,
+    fit_bolts,
     plate_part,
     reach_of,
     reaches_of,
@@ -121,7 +121,7 @@ def two_part(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ..
         "thickness_mm": thick, "spacer_mm": max(longs), "spacer_outer_mm": spacers[0].outer, "spacer_inner_mm": spacers[0].inner,
         "offset_mm": reach,
     }  # fmt: skip
-    stands = fitted(job, line, thick, tuple(longs))
+    stands = fit_bolts(job, line, thick, tuple(longs))
     return (Bracket(TWO_PART, job, stands, spacers, (own,), why, solved=solved, packed=False),)
 
 
@@ -154,7 +154,7 @@ def _step(job: Job, line: LineUp, lengths: LengthFormat) -> Bracket:
         return refused(STEPPED, job, f"No stock plate is a step thicker than {lengths.size(wanted)}.")
     left = reach if far else thick - reach
     depth, shims = thick - left, evened(reaches_of(base, line))
-    stack_up = carrying(fitted(job, line, thick, shims), line, thick, shims, (left, 0.0))
+    stack_up = carrying(fit_bolts(job, line, thick, shims), line, thick, shims, (left, 0.0))
     why = f"{lengths.stock(thick)} plate, milled {lengths.gap(depth)} deep under the ears to {lengths.size(left)}"
     why += (
         "; no shim is needed."

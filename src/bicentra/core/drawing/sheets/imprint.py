@@ -21,7 +21,7 @@ SAME_MM = 0.005
 MOST_LISTED = 4
 
 
-def sizes_of(part: MadePart, number: int) -> dict[str, float]:
+def made_sizes(part: MadePart, number: int) -> dict[str, float]:
     """Return every size of a made part that a change of it shows in [mm, mm2], by name."""
     name = f"part {number}"
     found = {f"{name}: thickness": part.thickness, f"{name}: count": float(part.count)}
@@ -78,7 +78,7 @@ def revision(job: Job, parts: Iterable[MadePart], date: str, of: str = "") -> Is
     sizes: dict[str, float] = {}
     made, whose = tuple(parts), of or job.corner
     for number, part in enumerate(made, 1):
-        sizes |= sizes_of(part, number)
+        sizes |= made_sizes(part, number)
     material = ", ".join(dict.fromkeys(part.material for part in made))
     last = next((one for one in reversed(job.issued) if one.corner == whose), None)
     if last is None:
