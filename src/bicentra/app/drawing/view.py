@@ -17,8 +17,15 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from bicentra.app.drawing.handles import ARROWS, DOT_PX, HANDLE_PX, Drag, KeyboardNavigation, handle_picture
-from bicentra.app.drawing.scale_bar import paint_scale_bar
+from bicentra.app.drawing.handles import (
+    ARROWS,
+    DOT_PX,
+    HANDLE_PX,
+    Drag,
+    KeyboardNavigation,
+    handle_picture,
+    paint_scale_bar,
+)
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.paint import (
     Lettering,
