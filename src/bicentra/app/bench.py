@@ -41,7 +41,7 @@ class Bench(QWidget):
         """Show the study as it stands; a bench without drawings has nothing to do."""
 
     def carry_out(self, work: Callable[[], object], path: str = "") -> bool:
-        """Do ``work`` and show what came of it; what it refuses is told in the footer. Returns whether it was done."""
+        """Do ``work`` and show what came of it; what it refuses is reported in the footer. Returns whether it was done."""
         try:
             work()
         except BicentraError as error:

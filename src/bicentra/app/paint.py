@@ -48,7 +48,7 @@ def painted(drawing: Drawing, before: tuple[Painted, ...] = ()) -> tuple[Painted
 
 
 def unchanged(shapes: tuple[Painted, ...], before: tuple[Painted, ...]) -> int:
-    """Return how many shapes at the head of the list are the same as ``before``: they need not be painted anew."""
+    """Return how many shapes at the head of the list are the same as ``before``: they need not be painted again."""
     for place, (new, old) in enumerate(zip(shapes, before)):
         if new is not old:
             return place

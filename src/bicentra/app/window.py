@@ -471,7 +471,7 @@ class MainWindow(QWidget):
     def closeEvent(self, event: QCloseEvent) -> None:
         """Take what is being typed, ask about unsaved changes; close only when they are saved or given up.
 
-        Papers still being written are told to stop: a window that closes does not wait for them.
+        Papers still being written are reported to stop: a window that closes does not wait for them.
         """
         take_typing(self)
         if not self.files.may_leave():

@@ -27,7 +27,7 @@ Unknown numbers. A missing measurement is ``None`` in the job and ``nan`` in the
 sum. Only ``finding.judge`` gives verdicts, and it turns ``nan`` into *unknown*. Never use the built-in ``min``/``max`` on
 values that may be unknown: they pass over ``nan`` or not, depending on the order; ``base.numbers`` has ``apart``,
 ``ordered``, ``smallest``. For distances there is one rule more (``geometry.ring``): infinity means that *no such pair
-exists*, ``nan`` that it is *not known*, and ``least_of`` keeps them apart: a body that is missing makes the least
+exists*, ``nan`` that it is *unknown*, and ``least_of`` keeps them apart: a body that is missing makes the least
 unknown unless what is known already stops. What is not measured but bounded by something that is (the hub's barrel,
 the hat's outside, stud heads) is a ring with ``sure=False``: it may clear a finding, never stop one.
 ``tests/core/test_taken_away.py`` takes every measurement away in turn.
@@ -73,7 +73,7 @@ Memory. Everything is a pure function of frozen records, so an answer may be kep
 what was given, or, for steps that do not turn with the caliper (``bracket.turned``), by every field of the job but
 its clock angle. At one angle the body is asked of all that stands at once (``clock_sweep._room_here``) and swept once
 for wheel, hat and hub (``half_plane``). ``tests/core/test_kept_answers.py`` holds what is kept to what is worked out
-anew, over random jobs and edits, to the last digit.
+again, over random jobs and edits, to the last digit.
 
 Two kinds of records, both frozen ``msgspec.Struct``s, cheap to declare (the program starts sooner) and cheap to make.
 What steps hand to each other is a ``base.records.Record``. Jobs and parts are ``parts.fields.Described``: each field

@@ -1,4 +1,4 @@
-"""Every kind of bracket made and judged for one job, suited ones first; what rests on a guess is met by none."""
+"""Every kind of bracket made and judged for one job, suited ones first; what rests on a guess is OK for none."""
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.numbers import is_known
@@ -13,7 +13,7 @@ from bicentra.core.uncertainty.doubts import guessed_paths, guesses_behind, on_a
 
 
 def propose(job: Job) -> tuple[BracketEvaluation, ...]:
-    """Return every kind of bracket made for ``job``, thickness and bolts chosen anew.
+    """Return every kind of bracket made for ``job``, thickness and bolts chosen again.
 
     Suited ones come first, then by reversibility, pieces made and mass.
     """
@@ -27,7 +27,9 @@ def propose(job: Job) -> tuple[BracketEvaluation, ...]:
 
 
 def _doubted(one: BracketEvaluation, job: Job, name: str) -> BracketEvaluation:
-    """Return what is met held down to a watch where it rests on guessed dimensions of ``job``, or on another corner's numbers."""
+    """Return what is OK held down to a caution where it rests on guessed dimensions of ``job``, or on another corner's
+    numbers.
+    """
     if one.verdict is not Verdict.OK:
         return one
     findings = tuple(as_borrowed(job, one.findings))
@@ -39,7 +41,9 @@ def _doubted(one: BracketEvaluation, job: Job, name: str) -> BracketEvaluation:
 
 
 def as_it_stands(job: Job) -> BracketEvaluation:
-    """Return the bracket that ``job`` has taken as a proposal is told: held down where it rests on guesses or another corner."""
+    """Return the bracket that ``job`` has taken as a proposal is reported: held down where it rests on guesses or
+    another corner.
+    """
     return _doubted(own_bracket(job), job, family_of(job).name)
 
 
@@ -49,7 +53,7 @@ def _rank(one: BracketEvaluation) -> tuple[int, bool, int, float]:
 
 
 def on_the_bench(job: Job) -> tuple[BracketEvaluation, tuple[BracketEvaluation, ...]]:
-    """Return the job's own bracket as it stands, and what to show beside it: every proposal, its own chosen anew if
+    """Return the job's own bracket as it stands, and what to show beside it: every proposal, its own chosen again if
     better, and what is made besides.
     """
     own, found = as_it_stands(job), list(propose(job))

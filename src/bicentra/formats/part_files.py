@@ -193,7 +193,7 @@ def _plain(text: str) -> str:
 
 
 def _unit_of(heading: str) -> tuple[str, str]:
-    """Split ``Bore [in]``, ``bore (mm)`` or ``bore_in`` into name and unit; mm where none is told."""
+    """Split ``Bore [in]``, ``bore (mm)`` or ``bore_in`` into name and unit; mm where none is reported."""
     match = re.fullmatch(
         r"(.*?)(?:[\s_]+|\s*[\[(])(mm|in|cm|thou|kg|lb|g|oz|deg)[\])]?", heading.strip(), re.IGNORECASE
     )

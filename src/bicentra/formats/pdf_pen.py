@@ -26,7 +26,7 @@ _press = threading.Lock()
 def new_canvas(size: tuple[float, float], title: str) -> Iterator[Any]:
     """Give a canvas of ``size`` [mm]; its ``getpdfdata()`` ends the paper.
 
-    The library keeps its faces for the whole process, registered anew for each paper; it promises nothing for two threads,
+    The library keeps its faces for the whole process, registered again for each paper; it promises nothing for two threads,
     so the second waits. (No mix-up was ever seen; a lock is cheaper than proving that there is none.)
     """
     from reportlab.pdfbase import pdfmetrics

@@ -139,7 +139,7 @@ PLACES = (0.03, 0.40, 0.56, 0.72, 0.84)
 
 
 def _findings(column: Column, solution: Solution) -> None:
-    """Every finding in its group with a line to write the measured value on; what is met takes one line."""
+    """Every finding in its group with a line to write the measured value on; what is OK takes one line."""
     column.y -= 6
     column.text("Findings: measure each one on the car, write it down, tick it", bold=True)
     column.row(("", "found on paper", "limit", "measured"), PLACES[:4], bold=True)

@@ -18,10 +18,10 @@ from bicentra.core.parts.fields import Field, fields, is_described, is_described
 
 Record = TypeVar("Record")
 _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*+(?:"|\\?\Z)|[\[\]{}]', re.DOTALL)
-"""A string, to the end of the file where it is not closed (else every quote in it would be tried anew), or a bracket."""
+"""A string, to the end of the file where it is not closed (else every quote in it would be tried again), or a bracket."""
 _AT = re.compile(r"^(?P<what>.*?)(?: - at `(?P<path>[^`]*)`)?$", re.DOTALL)
 MOST_WHOLE = 10**15
-"""The largest whole number a file may hold: beyond it not every one can be told from the next in floating point."""
+"""The largest whole number a file may hold: beyond it not every one can be reported from the next in floating point."""
 ALWAYS = ("format", "version")
 """What says which kind of file it is stands in every one."""
 LAST = ("instrument", "sd_mm", "sd_deg", "by", "taken", "was")

@@ -19,7 +19,7 @@ from bicentra.formats.solids import Mesh, welded
 Turn = tuple[float, float, float, float]
 """Where a datum is, x and y [mm], and which way it points: cosine, sine."""
 IDLE_S, MOST_LISTED = 90.0, 2000
-"""How long the kernel is kept loaded for the next order [s]; letters of a fault that are told."""
+"""How long the kernel is kept loaded for the next order [s]; letters of a fault that are reported."""
 
 
 class Order(Record, frozen=True):

@@ -105,7 +105,7 @@ class PhotoStrip(QWidget):
         column.addWidget(area)
 
     def show_photos(self, photos: tuple[Photo, ...], look: Look) -> None:
-        """Show ``photos``, made anew only when there are others."""
+        """Show ``photos``, made again only when there are others."""
         if photos == self.photos and look is self.look and len(self.cards) == len(photos):
             return
         self.photos, self.look = photos, look

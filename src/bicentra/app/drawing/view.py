@@ -108,7 +108,7 @@ class DrawingView(QWidget):
         view_state.changed.connect(self._look_changed)
 
     def _look_changed(self) -> None:
-        """Letter anew where letters have another size now."""
+        """Letter again where letters have another size now."""
         pixels = round(LABEL_PX * self.view_state.look.size)
         if self._lettering.font.pixelSize() != pixels:
             self._lettering, self._laid = Lettering(pixels), ()
@@ -189,7 +189,7 @@ class DrawingView(QWidget):
     def _backdrop(self, turn: QTransform) -> QPixmap:
         """Return the paper with the shapes that stood still since the last frame, painted once and kept.
 
-        While something is pulled only what moves is painted anew; what turns out to move is taken out of the layer.
+        While something is pulled only what moves is painted again; what turns out to move is taken out of the layer.
         """
         look, ratio = self.view_state.look, self.devicePixelRatioF()
         examples = self.drawing.examples if self.drawing else ()
@@ -213,7 +213,7 @@ class DrawingView(QWidget):
         return layer
 
     def _lay_out(self, origin: QPointF, scale: float) -> None:
-        """Place the labels anew when the drawing, its scale or its place has changed."""
+        """Place the labels again when the drawing, its scale or its place has changed."""
         state = (self.drawing, scale, origin.x(), origin.y(), self.width(), self.height())
         if state == self._laid or self.drawing is None:
             return
@@ -486,7 +486,7 @@ class DrawingView(QWidget):
             self.fit_wanted.emit()
 
     def changeEvent(self, event: QEvent) -> None:
-        """Measure texts anew when the face changes, or how large it is."""
+        """Measure texts again when the face changes, or how large it is."""
         if event.type() in (QEvent.Type.FontChange, QEvent.Type.ApplicationFontChange):
             self._lettering = Lettering(round(LABEL_PX * self.view_state.look.size))
             self._laid = ()

@@ -471,7 +471,7 @@ class LineupBench(DrawnBench):
 
 
 def _ghosts(solution: Solution, missing: tuple[RequiredInput, ...]) -> tuple[Drawing, Drawing]:
-    """Return the dotted corner along the axle and across the rotor, drawn only while something is missing."""
+    """Return the dashed example along the axle and across the rotor, drawn only while something is missing."""
     from bicentra.core.drawing.views.example import example_face, example_section
 
     return example_face(solution, missing), example_section(solution, missing)

@@ -81,7 +81,7 @@ class MissingPane(SidePane):
         self._busy = False
 
     def open_for(self, desk: LineupDesk) -> None:
-        """Ask for what is missing of the job on ``desk``, begun anew."""
+        """Ask for what is missing of the job on ``desk``, begun again."""
         self._desk, self.rows, self._shown_for = desk, {}, None
         clear_layout(self._list)
         self.state.setText("Looking for what is missing …")

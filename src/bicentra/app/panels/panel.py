@@ -103,7 +103,7 @@ class Panel(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
 
     def show_job(self, job: Job, units: Units) -> None:
-        """Show the values of ``job``; the fields are made anew only when there are others to show."""
+        """Show the values of ``job``; the fields are made again only when there are others to show."""
         self._job = job
         bands = len(job.wheel.weights) if job.wheel is not None else -1
         shape = (len(job.knuckle.lugs), len(job.knuckle.obstacles), bands, job.before is None, job.parking is None,
@@ -378,7 +378,7 @@ class Panel(QScrollArea):
         self.structural.emit(text, (*self._unshimmed(path), (path, change(get_value(self._job, path)))))
 
     def _unshimmed(self, path: str) -> tuple[tuple[str, object], ...]:
-        """Shims and walls are listed per lug: with another number of lugs they are chosen anew."""
+        """Shims and walls are listed per lug: with another number of lugs they are chosen again."""
         return (("bracket.shims_mm", None), ("bracket.boss_walls_mm", ())) if path == "knuckle.lugs" else ()
 
     def _add_record(self, column: QVBoxLayout, prefix: str, record: type) -> None:

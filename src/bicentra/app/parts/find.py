@@ -23,7 +23,7 @@ from bicentra.study.desks.search import NEAR, reasons
 
 FITS = "Fits pedal and heat"
 GOOD, WEAK, PAUSE_MS = 0.75, 0.35, 250
-"""A criterion met beyond or below this share is told as good or as weak; a pause in typing after which a set is looked
+"""A criterion met beyond or below this share is reported as good or as weak; a pause in typing after which a set is looked
 up [ms].
 """
 

@@ -149,7 +149,7 @@ class ReasonBars(QWidget):
         self.hide()
 
     def show_stops(self, stops: tuple[tuple[str, str, int], ...], look: Look) -> None:
-        """Show (reason, title, count) of what stops most; bars are made anew only when the reasons are others."""
+        """Show (reason, title, count) of what stops most; bars are made again only when the reasons are others."""
         if [bar.reason for bar in self.bars] != [reason for reason, _, _ in stops]:
             for bar in self.bars:
                 self._row.removeWidget(bar)
@@ -166,7 +166,7 @@ class ReasonBars(QWidget):
         self.setVisible(bool(stops))
 
     def let_go(self) -> None:
-        """No reason is chosen any more; nothing is told of it."""
+        """No reason is chosen any more; nothing is reported of it."""
         self.reason = ""
         for bar in self.bars:
             bar.setChecked(False)

@@ -334,7 +334,7 @@ class PedalBench(DrawnBench):
     # Doing --------------------------------------------------------------------------------------
 
     def attempt(self, call: object, path: str = "") -> bool:
-        """Do ``call`` with the desk; what it refuses is told in the footer."""
+        """Do ``call`` with the desk; what it refuses is reported in the footer."""
         desk = self.desk
         return desk is not None and callable(call) and self.carry_out(lambda: call(desk), path)
 
@@ -357,13 +357,13 @@ class PedalBench(DrawnBench):
             self.numbers.go_to_next()
 
     def _take_part(self, place: NumberPlace, number: int) -> None:
-        """Take a part from the shelf; what it only guesses is told and stays open."""
+        """Take a part from the library; what it only guesses is reported and stays open."""
         text = list[str]()
         if self.attempt(lambda desk: text.append(desk.take_part(place, number))) and text[0]:
             self.message.emit(text[0])
 
     def _keep_part(self, place: NumberPlace) -> None:
-        """Ask for a name and keep what the vehicle has on the shelf."""
+        """Ask for a name and keep what the vehicle has on the library."""
         name = dialogs.ask_name(self, "Keep in the library", f"What is this {place.kind} called?")
         if name and self.attempt(lambda desk: desk.keep_part(place, name)):
             self.message.emit(f"In the library: {name}")

@@ -23,8 +23,8 @@ WIDE_PX, MOST_LISTED = 8, 3
 
 class NumbersPage(QWidget):
     """``given`` carries where a number stands in the file and what it becomes; ``drums`` an axle that gets drums, or
-    loses them; ``elsewhere`` what is missing and has a sheet of its own; ``taken`` where a part from the shelf goes,
-    and which; ``kept`` what goes to the shelf.
+    loses them; ``elsewhere`` what is missing and has a sheet of its own; ``taken`` where a part from the library goes,
+    and which; ``kept`` what goes to the library.
     """
 
     given = Signal(str, object)
@@ -61,7 +61,7 @@ class NumbersPage(QWidget):
         column.addWidget(scrolled(inside), 1)
 
     def show_desk(self, desk: PedalDesk) -> None:
-        """Show the numbers of the vehicle of ``desk``; the fields are made anew only where others are asked for."""
+        """Show the numbers of the vehicle of ``desk``; the fields are made again only where others are asked for."""
         self._desk = desk
         wanted = columns_of(desk.vehicle)
         if wanted != self._built:
@@ -123,7 +123,7 @@ class NumbersPage(QWidget):
         column.addWidget(box)
 
     def _head(self, column: QVBoxLayout, title: str) -> None:
-        """Put a heading over its numbers, with the shelf beside it where parts of that kind lie."""
+        """Put a heading over its numbers, with the library beside it where parts of that kind lie."""
         head, row = plain_label(title), QHBoxLayout()
         head.setObjectName("group")
         row.addWidget(head, 1)
@@ -137,7 +137,7 @@ class NumbersPage(QWidget):
         column.addLayout(row)
 
     def _fill(self, menu: QMenu, place: NumberPlace) -> None:
-        """Offer what lies on the shelf for ``place``, and to keep what is there."""
+        """Offer what lies on the library for ``place``, and to keep what is there."""
         for number, text in enumerate(self._desk.in_library(place.kind) if self._desk is not None else ()):
             menu.addAction(text.replace("&", "&&"), partial(self.taken.emit, place, number))
         for problem in self._desk.library.problems[:MOST_LISTED] if self._desk is not None else ():

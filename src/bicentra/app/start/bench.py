@@ -98,7 +98,7 @@ class StartBench(Bench):
             menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.example_wanted.emit(name))
 
     def read(self) -> None:
-        """Read the recent jobs anew, beside the window."""
+        """Read the recent jobs again, beside the window."""
         for card in self.cards:
             self._rows.removeWidget(card)
             card.hide()

@@ -356,7 +356,7 @@ class SurveyBench(SurveyFrame):
     # The sheet and the list ---------------------------------------------------------------------
 
     def _label_clicked(self, edits: str, _rect: QRectF) -> None:
-        """A dimension was clicked: a ghost asks for its reading, a reading is chosen and asked for again."""
+        """A dimension was clicked: an example asks for its reading, a reading is chosen and asked for again."""
         kind, *rest = edits.split(":")
         desk = self.desk
         if desk is None:

@@ -289,7 +289,7 @@ class TrialfitBench(TrialFrame):
     # Doing --------------------------------------------------------------------------------------
 
     def attempt(self, call: object, path: str = "") -> bool:
-        """Do ``call`` with the desk; what it refuses is told in the footer."""
+        """Do ``call`` with the desk; what it refuses is reported in the footer."""
         desk = self.desk
         return desk is not None and callable(call) and self.carry_out(lambda: call(desk), path)
 
@@ -314,7 +314,7 @@ class TrialfitBench(TrialFrame):
             QTimer.singleShot(0, self.ask_next)
 
     def lock(self) -> None:
-        """Lock the corner, or open its lock; what is missing is told."""
+        """Lock the corner, or open its lock; what is missing is reported."""
         desk = self.desk
         if desk is None or desk.trial is None:
             return

@@ -51,7 +51,7 @@ class ChassisView(QWidget):
             grid.addWidget(card, *PLACES[name])
 
     def forget(self) -> None:
-        """Have every corner worked out anew when it is next shown: another job is open."""
+        """Have every corner worked out again when it is next shown: another job is open."""
         self._shown, self.corners = None, {}
 
     def show_study(self, study: Study) -> None:

@@ -1,4 +1,4 @@
-"""One row of a list, and the four verdict marks told apart by shape alone."""
+"""One row of a list, and the four verdict marks distinguished by shape alone."""
 
 import math
 from collections.abc import Callable
@@ -181,7 +181,7 @@ class RowPainter(QStyledItemDelegate):
 
 
 def dress_rows(rows: QListView, painter: RowPainter, look: Look) -> None:
-    """Show the rows of a list in ``look``, laid out anew where they are of another height now."""
+    """Show the rows of a list in ``look``, laid out again where they are of another height now."""
     painter.look = look
     rows.doItemsLayout()
     rows.viewport().update()

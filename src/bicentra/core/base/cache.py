@@ -1,4 +1,4 @@
-"""Answers kept: a step asked again with the very same records does not work them out anew."""
+"""Answers kept: a step asked again with the very same records does not work them out again."""
 
 import operator
 from collections.abc import Callable

@@ -69,7 +69,7 @@ class Finding(Record, frozen=True):
     ``sd`` is the standard uncertainty of ``value`` and ``probability`` the chance that it lies on the right side of
     ``limit``, both unknown where no survey stands behind the numbers. ``band``: lowest and highest value the play in
     the bolt holes allows; it is not part of ``sd``. ``statement`` says all this in one sentence.
-    ``by_play``: a watch for nothing but that play, to be settled at the dry fit. ``guesses``: guessed sizes it rests on.
+    ``by_play``: a caution for nothing but that play, to be settled at the dry fit. ``guesses``: guessed sizes it rests on.
     """
 
     id: str
@@ -102,7 +102,7 @@ SLACK = 1e-6
 
 
 def judge(value: float, limit: Limit) -> Verdict:
-    """Compare ``value`` with ``limit`` [unit of the limit]; anything not a number is unknown, never met. Infinite room is met."""
+    """Compare ``value`` with ``limit`` [unit of the limit]; anything not a number is unknown, never OK. Infinite room is met."""
     if math.isnan(value) or not is_known(limit.stop, limit.watch):
         return Verdict.UNKNOWN
     sign = 1.0 if limit.at_least else -1.0

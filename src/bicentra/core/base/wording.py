@@ -232,7 +232,9 @@ def value_text(value: float, unit: str, units: Units) -> str:
 
 
 def shown_value(finding: Finding, units: Units) -> tuple[str, str]:
-    """Return a finding's value and its limit as shown; what is counted against none at all is told in words, without a limit."""
+    """Return a finding's value and its limit as shown; what is counted against none at all is reported in words,
+    without a limit.
+    """
     if not finding.unit and finding.limit == 0 and not finding.at_least and math.isfinite(finding.value):
         return (f"{finding.value:.0f} to fix" if finding.value else "all right"), "–"
     if finding.unit == "K" and math.isfinite(finding.value):  # so far off its own limit: nothing to hold it against

@@ -2,7 +2,7 @@
 
 A family is a file in ``bracket/families`` with its traits and one function, and a name in ``families.table``. Families
 ask nothing that others ask too and import no judge; nothing outside the folder names one (both are tested): what
-others need to know of a kind is a trait. ``options.propose`` makes every kind anew, thickness and bolts chosen;
+others need to know of a kind is a trait. ``options.propose`` makes every kind again, thickness and bolts chosen;
 ``evaluation.own_bracket`` is the job's own, as its file says. ``parking_adapter`` is the parking caliper's adapter, made
 as well as the bracket and judged by the same judge; ``uncertainty.both_sides`` is the other corner's. A kind may have
 nothing to make (``Bracket.shown`` without parts: straight on); what the lugs' bolts then hold, and are screwed into,

@@ -44,7 +44,7 @@ class Assembly(Record, frozen=True):
     def unturned(self) -> tuple[object, ...] | None:
         """All that decides about what does not turn with the caliper: the job but its clock angle, and how the bracket lies.
 
-        ``None`` for a kind of bracket that is made anew at each angle: there nothing stays the same.
+        ``None`` for a kind of bracket that is made again at each angle: there nothing stays the same.
         """
         bracket = self.bracket
         if bracket.kind.cut is None or not bracket.stands:

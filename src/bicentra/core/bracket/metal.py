@@ -37,7 +37,7 @@ def bracket_metal(assembly: Assembly) -> Prisms:
 def metal_at(assembly: Assembly, clock_rad: FloatArray, hulls: FloatArray | None = None) -> Prisms:
     """Return the bracket's metal, its plate at n clock angles [rad]; nothing while it is unknown.
 
-    One that is not swept is told as it was made, whatever the angle. ``hulls``: its boss hulls, where they are at hand.
+    One that is not swept is reported as it was made, whatever the angle. ``hulls``: its boss hulls, where they are at hand.
     """
     bracket = assembly.bracket
     if not bracket.stands:

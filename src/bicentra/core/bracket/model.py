@@ -163,7 +163,7 @@ class MadePart(Record, frozen=True):
 class FamilyCheck(Record, frozen=True):
     """What a kind of bracket asks of itself: ``value`` against the limit of the finding ``id``, or one of its own, and why.
 
-    ``missing`` names what to measure while the value is unknown. ``remark``: a watch without a figure.
+    ``missing`` names what to measure while the value is unknown. ``remark``: a caution without a figure.
     """
 
     id: str

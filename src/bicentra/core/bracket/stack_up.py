@@ -19,7 +19,7 @@ USUAL_PLATE_MM = 10.0
 """Thickness aimed at where the line-up leaves it free; common practice for small adapter plates."""
 MOST_SHIMS = 4
 TALL_SHIMS_MM = 2.0
-"""Where more shims than this would make up the rest a thicker plate is milled to size instead [mm]: a watch begins there."""
+"""Where more shims than this would make up the rest a thicker plate is milled to size instead [mm]: a caution begins there."""
 
 
 class StackUp(Record, frozen=True):

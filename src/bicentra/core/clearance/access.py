@@ -25,7 +25,7 @@ def room_past(plan: shapely.Geometry, at: Point, socket: float) -> float:
 
 
 def retainer_reach(job: Job, plan: shapely.Geometry, lengths: LengthFormat, comes_off: bool = True) -> Finding:
-    """The least room for a socket on the retainer's bolts past a bracket seen along the axle as ``plan``: a watch at
+    """The least room for a socket on the retainer's bolts past a bracket seen along the axle as ``plan``: a caution at
     worst where the bracket ``comes_off``.
     """
     hub, limit = job.hub, limit_for(job, "retainer-reach")

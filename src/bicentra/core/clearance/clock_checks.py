@@ -214,7 +214,7 @@ def head_room(assembly: Assembly, here: FloatArray, lengths: LengthFormat, turns
 
 
 def _high_ones(assembly: Assembly, limit: Limit) -> str:
-    """Return between which clock angles each bleeder is the high one, in words."""
+    """Return between which clock angles each bleed screw is the high one, in words."""
     if not is_known(assembly.job.fit.attitude_deg):
         return ""
     text = [
@@ -226,7 +226,7 @@ def _high_ones(assembly: Assembly, limit: Limit) -> str:
 
 
 def bleeder_finding(assembly: Assembly, turns: bool) -> Finding:
-    """How far the highest bleeder is from straight up [degrees]: air stays trapped below a low one."""
+    """How far the highest bleed screw is from straight up [degrees]: air stays trapped below a low one."""
     limit = limit_for(assembly.job, "bleeder-up")
     value = float(bleeder_sweep(assembly.job, assembly.line.frame.here)[0])
     clock = known(assembly.job.fit.clock_deg)

@@ -53,7 +53,7 @@ def body_gaps(body: Body, clock_rad: FloatArray, things: Prisms, pulled: float =
     """Return (n, m) float, mm: the room between the body and each of m ``things`` at each of n clock angles [rad].
 
     ``pulled`` [mm]: the body on its way outward. Unknown where a place is unknown; what lies further off along the axle than
-    ``FAR_MM`` is told by that distance.
+    ``FAR_MM`` is reported by that distance.
     """
     count, wide = len(clock_rad), len(things)
     if not is_placed(body, clock_rad) or not wide:

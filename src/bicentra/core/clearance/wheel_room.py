@@ -126,7 +126,7 @@ def _closes(job: Job, top: float) -> float:
 
 
 def _on_nominal(finding: Finding, inside: WheelInside | None) -> Finding:
-    """Hold a finding about a wheel that nobody traced down to a watch."""
+    """Hold a finding about a wheel that nobody traced down to a caution."""
     if inside is None or not inside.guessed:
         return finding
     names = " and ".join(inside.guessed)

@@ -24,7 +24,7 @@ A relief sheet asks the corner as it will be once all is cut (``drawing.relief_s
 it. What nobody chose is printed as *assumed* (``materials.ASSUMED``, ``Hole.assumed``).
 ``tests/formats/test_read_back.py`` reads every written geometry with readers of its own.
 
-Part sheets. ``drawing.part_sheets`` draws each part by itself. ``Draft.size`` gives a plausible size where none is
+Part sheets. ``drawing.part_sheets`` draws each part by itself. ``Draft.size`` gives a placeholder sizes where none is
 known; what stands on one is dotted, and ``Draft`` never writes it out. Every dimension carries the key path it edits
 as its tag, so that the field in hand lights it.
 """

@@ -1,4 +1,4 @@
-"""One kind of bracket made and judged for a job: its own, or another chosen anew."""
+"""One kind of bracket made and judged for a job: its own, or another chosen again."""
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES, family_of
@@ -19,7 +19,7 @@ def own_bracket(job: Job) -> BracketEvaluation:
 def find_bracket(job: Job, name: str) -> BracketEvaluation:
     """Return one kind of bracket made and judged for ``job``. Raises ``KeyError`` for a name that is none.
 
-    Thickness, shims and bolt lengths that the job gives are its own bracket's; for any other they are chosen anew.
+    Thickness, shims and bolt lengths that the job gives are its own bracket's; for any other they are chosen again.
     """
     kind = FAMILIES[name]
     if kind is not family_of(job):

@@ -57,7 +57,7 @@ class Solution(Record, frozen=True):
 
     @property
     def evaluation(self) -> BracketEvaluation:
-        """The bracket with what is asked of it here: nothing is made or judged anew."""
+        """The bracket with what is asked of it here: nothing is made or judged again."""
         return BracketEvaluation(self.assembly, self.lazy.of_groups(OF_BRACKET, alone=True), self.bracket.kind.title)
 
     @property
@@ -176,7 +176,7 @@ def _said(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Finding]:
 
 def as_said(job: Job, findings: Iterable[Finding]) -> Iterator[Finding]:
     """Yield ``findings`` with what the job says beside its numbers: those of what it has none of as watches, neither met nor
-    waiting for a measurement; room to the knuckle a watch at best while nobody has looked; limits of the job's own named.
+    waiting for a measurement; room to the knuckle a caution at best while nobody has looked; limits of the job's own named.
     """
     unlooked = is_unlooked(job)
     for finding in findings:
@@ -195,7 +195,7 @@ def _as_borrowed(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Fin
 
 
 def as_borrowed(job: Job, findings: Iterable[Finding]) -> Iterable[Finding]:
-    """Return ``findings``, a watch at best where they rest on a hub or knuckle that was measured at the other corner."""
+    """Return ``findings``, a caution at best where they rest on a hub or knuckle that was measured at the other corner."""
     if not job.borrowed:
         return findings
     names = " and ".join(job.borrowed)

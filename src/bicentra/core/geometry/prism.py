@@ -15,7 +15,9 @@ from bicentra.core.geometry.outline import FloatArray, Point
 from bicentra.core.geometry.ring import Ring, distance, with_height
 
 FAR_MM = 10.0
-"""Where very many pairs are asked: bodies further apart along the axle are told by that distance, their outlines not compared."""
+"""Where very many pairs are asked: bodies further apart along the axle are reported by that distance, their outlines
+not compared.
+"""
 AXIS, DISC_CORNERS = shapely.Point(0.0, 0.0), 128
 Shapes = NDArray[np.object_]
 

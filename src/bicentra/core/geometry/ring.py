@@ -73,7 +73,7 @@ NO_PAIR = math.inf
 
 
 class Swept(Record, frozen=True):
-    """One clearance for each of n clock angles [mm] (or [degrees] for bleeders) and whose it is at each."""
+    """One clearance for each of n clock angles [mm] (or [degrees] for bleed screws) and whose it is at each."""
 
     value: FloatArray
     which: FloatArray

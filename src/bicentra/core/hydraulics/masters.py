@@ -50,7 +50,7 @@ class Ranked(Record, frozen=True):
 
 
 def rank(chain: Chain, masters: Iterable[MasterCylinder], then: Chain | None = None) -> tuple[Ranked, ...]:
-    """Return the fitted master and those on the shelf, best first: verdict, then the pedal that feels most as it was.
+    """Return the fitted master and those on the library, best first: verdict, then the pedal that feels most as it was.
 
     ``then``: the chain as it was before. A longer travel and a harder pedal count alike, each as the logarithm of its
     ratio: else a large master that hardly moves would come first. Where nobody wrote it down the pedal that moves least
@@ -123,7 +123,7 @@ def _ports(its: str | None, lines: str | None) -> str:
 
 
 def _of_circuits(ranked: Ranked, circuits: int | None) -> Ranked:
-    """Return ``ranked`` judged by its circuits too: one alone is never met, and one that nobody counted is unknown."""
+    """Return ``ranked`` judged by its circuits too: one alone is never OK, and one that nobody counted is unknown."""
     if circuits == 2:
         return ranked
     if circuits == 1:

@@ -15,7 +15,7 @@ UNTOLD = "still unknown here"
 
 
 class Misconception(Record, frozen=True):
-    """``said``: the sum as it is told. ``text``: what is so, with this vehicle's numbers where they are known."""
+    """``said``: the sum as it is reported. ``text``: what is so, with this vehicle's numbers where they are known."""
 
     said: str
     text: str

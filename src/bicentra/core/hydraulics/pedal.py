@@ -80,7 +80,7 @@ def _knee(vehicle: Vehicle, chain: Chain) -> float:
 
 
 def knee_text(knee: float) -> float:
-    """Return a knee [bar, 0.1 N/mm2] as it is told and set: whole bars, never more than was worked out."""
+    """Return a knee [bar, 0.1 N/mm2] as it is reported and set: whole bars, never more than was worked out."""
     return float(math.floor(knee)) if is_known(knee) else knee
 
 
@@ -113,7 +113,7 @@ def _findings(vehicle: Vehicle, chain: Chain, knee: float) -> tuple[Finding, ...
 
 
 def _fading(finding: Finding, vehicle: Vehicle) -> Finding:
-    """Return the order of locking, a watch where it is met and nobody stated the front pads' friction when hot."""
+    """Return the order of locking, a caution where it is met and nobody stated the front pads' friction when hot."""
     front = vehicle.axles.get("front")
     if finding.verdict is not Verdict.OK or front is None or front.drum is not None or front.pad.mu_hot is not None:
         return finding
@@ -122,7 +122,7 @@ def _fading(finding: Finding, vehicle: Vehicle) -> Finding:
 
 
 def _metered(finding: Finding, vehicle: Vehicle) -> Finding:
-    """Return the order of locking, a watch where it is met and a metering valve is there, whose hold on the front is
+    """Return the order of locking, a caution where it is met and a metering valve is there, whose hold on the front is
     not in it.
     """
     if finding.verdict is not Verdict.OK or vehicle.vehicle.valve.kind != "metering":
@@ -132,7 +132,7 @@ def _metered(finding: Finding, vehicle: Vehicle) -> Finding:
 
 
 def _on_a_guess(finding: Finding, guesses: tuple[str, ...]) -> Finding:
-    """Return ``finding`` held down to a watch where it is met with numbers that are guesses, which it names."""
+    """Return ``finding`` held down to a caution where it is met with numbers that are guesses, which it names."""
     if not guesses or finding.verdict is not Verdict.OK:
         return finding
     why = f"{finding.why} It rests on the {' and the '.join(guesses)}: measure that, then it counts."
@@ -150,7 +150,7 @@ def _where(loads: list[tuple[str, Chain]]) -> list[str]:
 
 
 def _order(loads: list[tuple[str, Chain]], band: list[tuple[str, Chain]], knee: float, lacks: str) -> Finding:
-    """Whether the front locks first from 0.15 to 0.8 g, empty and laden; a watch where cold or hot pads (``band``) turn it."""
+    """Whether the front locks first from 0.15 to 0.8 g, empty and laden; a caution where cold or hot pads (``band``) turn it."""
     source = "UN R13-H Annex 5, from memory: it replaces no inspection"
     known = all(is_known(chain.foot_for(0.5), *chain.body.loads(0.5)) for _, chain in loads)
     bad = _where(loads)

@@ -117,7 +117,7 @@ def travel_at(chain: Chain, foot: float = 0.0) -> Travel:
 
 
 def travel_for(chain: Chain, taken: tuple[float, float], volume: tuple[float, float]) -> Travel:
-    """Return the travel for fluid ``taken`` [mm3] in front and rear; ``volume``: what of it is told.
+    """Return the travel for fluid ``taken`` [mm3] in front and rear; ``volume``: what of it is reported.
 
     A tandem's pistons go one after the other in the same bore. In a stepped one the far piston pushes back on the near
     chamber with its own bore, so that the rod's piston moves all of the fluid: stroke = (V_front + V_rear) / its area.

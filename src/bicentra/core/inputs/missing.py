@@ -2,7 +2,7 @@
 
 Found by trying: on a job that is filled up with placeholder sizes one of them is taken away at a time, and what then is unknown
 needs it. On the job as it is one is filled in at a time: what then is known, and says itself that it lacks no more, it settles.
-Nothing of the placeholder sizes is told to anybody.
+Nothing of the placeholder sizes is reported to anybody.
 """
 
 from bicentra.core.base.errors import BicentraError

@@ -105,7 +105,7 @@ def _of_lug(k: int, named: str, deep: bool) -> Iterator[RequiredInput]:
 
 
 def example_job(job: Job, but: str = "") -> Job:
-    """Return ``job`` with a plausible size wherever none is known, one key path left as it is."""
+    """Return ``job`` with a placeholder sizes wherever none is known, one key path left as it is."""
     missing = (
         (path, value) for path, value in placeholders(job).items() if path != but and get_value(job, path) is None
     )

@@ -198,7 +198,7 @@ def _joined(slices: list[BodySlice]) -> list[BodySlice]:
 
 
 def bleeder_sweep(job: Job, clock_rad: FloatArray) -> FloatArray:
-    """Return how far [degrees] the best bleeder stands from straight up at each angle; unknown without bleeders."""
+    """Return how far [degrees] the best bleed screw stands from straight up at each angle; unknown without bleed screws."""
     bleeders = np.array(job.caliper.bleeders_deg, dtype=float)
     if not len(bleeders):
         return np.full(len(clock_rad), UNKNOWN)
@@ -207,9 +207,9 @@ def bleeder_sweep(job: Job, clock_rad: FloatArray) -> FloatArray:
 
 
 def bleeder_windows(job: Job, within: float) -> tuple[tuple[float, float] | None, ...]:
-    """Return, for each bleeder, from which to which clock angle [degrees] it is the high one and within ``within`` of up.
+    """Return, for each bleed screw, from which to which clock angle [degrees] it is the high one and within ``within`` of up.
 
-    A bleeder at b in the caliper's frame stands straight up at 90 − b − attitude; half way to its neighbour the neighbour
+    A bleed screw at b in the caliper's frame stands straight up at 90 − b − attitude; half way to its neighbour the neighbour
     is as high. ``None`` for one that never is the high one.
     """
     if not is_known(job.fit.attitude_deg):

@@ -49,7 +49,7 @@ class Redrill(Record, frozen=True):
 
     @property
     def verdict(self) -> Verdict:
-        """Stop where holes run into each other or out at an edge; one oval hole on purpose is a watch; what was not
+        """Stop where holes run into each other or out at an edge; one oval hole on purpose is a caution; what was not
         asked does not count.
         """
         amiss = set(self.overlaps) - set(self.shared)

@@ -17,11 +17,11 @@ HELD = {
     "snap ring": "A snap ring holds the ring: seated in its groove all round, its drive lugs unworn, looked at by eye",
     "screws": "Screws hold the ring: every one locked or staked, none reused that has been over-tightened, looked at by eye",
 }
-"""What is a watch at best: nothing here can see whether it sits as it should."""
+"""What is a caution at best: nothing here can see whether it sits as it should."""
 
 
 def ring_on_hat(job: Job, lengths: LengthFormat) -> tuple[Finding, ...]:
-    """Return the finding about ring and hat; nothing for a rotor in one piece, or one of which no joint is told."""
+    """Return the finding about ring and hat; nothing for a rotor in one piece, or one of which no joint is reported."""
     rotor = job.rotor
     given = (rotor.hat_register_mm, rotor.ring_held, rotor.register_depth_mm)
     if rotor.kind != "two-piece" or rotor.assembled or all(value is None for value in given):
@@ -225,7 +225,7 @@ def _hat(job: Job, lengths: LengthFormat) -> Check:
 
 
 def _drilled(job: Job, lengths: LengthFormat) -> list[Check]:
-    """A rotor that was drilled to this pattern: a stop where its holes leave no metal, a watch at best."""
+    """A rotor that was drilled to this pattern: a stop where its holes leave no metal, a caution at best."""
     plan = drilling(job) if job.rotor.old_bolt_circle_mm is not None else None
     if plan is None:
         return []

@@ -81,7 +81,7 @@ class Drum(f.Described):
 
 
 class MasterCylinder(f.Described):
-    """A master cylinder as it lies on the shelf."""
+    """A master cylinder as it lies on the library."""
 
     name: str = f.text("Name")
     bore_mm: float | None = f.length("Bore", most=100.0)

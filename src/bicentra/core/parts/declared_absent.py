@@ -1,4 +1,4 @@
-"""What a job says that there is none of: said once, it holds nothing back, but is never met either."""
+"""What a job says that there is none of: said once, it holds nothing back, but is never OK either."""
 
 from bicentra.core.parts.job import Job
 

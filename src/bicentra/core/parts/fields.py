@@ -42,7 +42,7 @@ class Field(Record, frozen=True):
 
     @property
     def default(self) -> Any:
-        """The default, made anew where it is a list, a map or a record."""
+        """The default, made again where it is a list, a map or a record."""
         return self.fixed if self.factory is None else self.factory()
 
 

@@ -1,7 +1,7 @@
 """The job: everything one corner of a vehicle is known by. Frozen records, made by ``corners.job_of`` from those of the file.
 
 A measurement nobody has taken is ``None``. ``guessed`` names the dimensions of a part that were neither measured nor
-found in a catalogue: what rests on them is never better than a watch. ``extra`` keeps the keys of a file that this
+found in a catalogue: what rests on them is never better than a caution. ``extra`` keeps the keys of a file that this
 version does not know.
 """
 
@@ -141,7 +141,7 @@ class Knuckle(f.Described):
 class Fit(f.Described):
     """How caliper and rotor are placed: the three things a fabricator turns, lifts and packs.
 
-    ``absent``: what there is said to be none of (wheel, bleeders).
+    ``absent``: what there is said to be none of (wheel, bleed screws).
     """
 
     clock_deg: float | None = f.angle("Clock angle", help="0 in front, 90 above, 180 behind the axle")

@@ -43,12 +43,12 @@ WEAK_TENSILE = {"steel": 360.0, "iron": 400.0, "aluminium": 230.0}
 """Least tensile strength [N/mm2] a part of unnamed alloy is taken for: plain steel, ductile iron, cast aluminium; from memory."""
 
 METRIC_STOCK_MM = (5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
-"""Plate on the shelf when a job names no list of its own: common metric flat stock."""
+"""Plate on the library when a job names no list of its own: common metric flat stock."""
 
 INCH_STOCK_MM = tuple(round(25.4 * sixteenths / 16, 4) for sixteenths in (3, 4, 5, 6, 8, 10, 12, 16))
 """Inch plate: 3/16 to 1 in, common flat stock."""
 SHELVES = {"metric": METRIC_STOCK_MM, "inch": INCH_STOCK_MM, "both": tuple(sorted((*METRIC_STOCK_MM, *INCH_STOCK_MM)))}
-"""Plate on the shelf by what it is bought in."""
+"""Plate on the library by what it is bought in."""
 
 SHIM_STOCK_MM = (1.0, 0.8, 0.5, 0.25, 0.2, 0.1)
 """Shims on sale, thickest first: 0.5, 0.8 and 1.0 mm are common practice, the thin ones are shim-washer sizes."""

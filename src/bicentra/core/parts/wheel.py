@@ -38,7 +38,7 @@ class Wheel(f.Described):
 
 
 class Tyre(f.Described):
-    """A tyre as it lies on the shelf; its rolling radius is a little less than half of its diameter."""
+    """A tyre as it lies on the library; its rolling radius is a little less than half of its diameter."""
 
     name: str = f.text("Name")
     radius_mm: float | None = f.length("Radius of the tyre")

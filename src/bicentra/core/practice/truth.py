@@ -32,7 +32,7 @@ FAULTS = {
     "spacing": "The ears' spacing is short of the lugs': drawn up, the caliper stood askew, each time another way",
     "reading": "One gap was read wrong by {0:.2f} mm the first time: the two at one end did not add up",
 }
-"""Every fault that can be hidden, and how it is told when the truth is laid open."""
+"""Every fault that can be hidden, and how it is reported when the truth is laid open."""
 HINTS = {
     "lean": "Think of the lugs.",
     "plane": "Think of the lugs.",

@@ -5,7 +5,7 @@ caliper are asked once a rotor, those that do not turn once a pair; what is left
 ``sweep.sweep_set``, cheap questions first, an angle that one finding stops not asked again. The sweeps are the very
 functions of the single-job path; a flat plate's own findings are answered in closed form while nothing is cut out
 of it; else, and for every other kind, the bracket is made. ``tests/core/search/test_search.py`` holds every verdict
-against ``single_path`` in eight variants. ``score`` is the weighted sum of nine criteria. A kind made anew at every
+against ``single_path`` in eight variants. ``score`` is the weighted sum of nine criteria. A kind made again at every
 angle (``search.angle_by_angle``) is looked at once; if that does not stop it whatever the angle, what the caliper alone
 says, what the kind can nowhere better (``Family.at_best``), what rides with the caliper (``Family.riding``) and what
 metal is surely there (``Family.sure``) close angles without making it, and the rest is best first by a bound of the

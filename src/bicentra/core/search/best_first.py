@@ -1,4 +1,4 @@
-"""A set whose bracket is made anew at every clock angle: looked at where it matters, each look ended by the first stop.
+"""A set whose bracket is made again at every clock angle: looked at where it matters, each look ended by the first stop.
 
 Making and judging one takes some milliseconds, so not all 360 are. What the caliper alone says is known of all of them:
 the angle that could be best by that is looked at first, then every fifteenth, best first, as long as one could still be

@@ -24,7 +24,7 @@ from bicentra.core.search.questions import SWEEPS, Turned, asked_of, is_none_of,
 
 STEP_DEG, LOOK_DEG = 0.25, 15
 WEIGHTS = {"bleeder": 0.35, "ligament": 0.25, "size": 0.25, "room": 0.15}
-"""What makes one feasible angle better than another: bleeder high, ligaments wide, plate small, obstacles far."""
+"""What makes one feasible angle better than another: bleed screw high, ligaments wide, plate small, obstacles far."""
 WIDE_LIGAMENT_MM, WIDE_ROOM_MM = 20.0, 10.0
 _PART, LOTS = 180, 4
 """So many angles are looked at at once; in so many lots the questions of a bracket are asked that is swept as one."""
@@ -119,7 +119,7 @@ def _length(part: dict[str, NDArray[np.bool_]]) -> int:
 
 
 def look_at(assembly: Assembly, angles: FloatArray, lot: int | None = None) -> dict[str, FloatArray]:
-    """Return every figure [mm, degrees] that depends on the clock and needs no bracket made anew, at each of ``angles``
+    """Return every figure [mm, degrees] that depends on the clock and needs no bracket made again, at each of ``angles``
     [degrees].
 
     ``lot``: only those of one of the ``LOTS``, which take about as long each.
@@ -137,7 +137,7 @@ def look_at(assembly: Assembly, angles: FloatArray, lot: int | None = None) -> d
 def _made_each(
     job: Job, assembly: Assembly, angles: FloatArray, values: dict[str, FloatArray], lengths: LengthFormat
 ) -> dict[str, NDArray[np.bool_]]:
-    """Return what stops a bracket that is made anew at every angle which nothing else stops; its figures go to ``values``."""
+    """Return what stops a bracket that is made again at every angle which nothing else stops; its figures go to ``values``."""
     stops = stopped_by(assembly.job, values)
     left = np.flatnonzero(np.logical_not(np.any(np.array(list(stops.values())), axis=0)))
     for k in left:
@@ -242,7 +242,7 @@ class IncrementalClock:
 
     def turn(self, assembly: Assembly, whole: bool = False) -> ClockSearch | None:
         """Ask what is due of ``assembly``, or everything round the ``whole`` circle; ``None`` for a kind that is made
-        anew at every angle.
+        again at every angle.
         """
         if assembly.bracket.kind.cut is None:
             return None

@@ -40,7 +40,7 @@ class ClockInvariantSet(Record, frozen=True):
 
     @property
     def angle_by_angle(self) -> bool:
-        """Whether its bracket has to be made anew at every angle: then nothing of it is known before."""
+        """Whether its bracket has to be made again at every angle: then nothing of it is known before."""
         return self.bracket.kind.cut is None
 
     @cached_property

@@ -1,6 +1,6 @@
 """Remedies put together: the cheapest combinations that clear what stops a job, or everything that is not met.
 
-Every state is a job that was really solved: a plan is told only when the findings of its last job say so. Combinations
+Every state is a job that was really solved: a plan is reported only when the findings of its last job say so. Combinations
 are tried cheapest first (A*, Hart, Nilsson and Raphael 1968, from memory), so that what can be undone comes before what
 is cut, fewer made parts before more, fewer side effects before more.
 """
@@ -31,7 +31,7 @@ class RemedyPlan(Record, frozen=True):
     """Remedies in the order they were put together, and the job they lead to, solved.
 
     ``by_hand``: ids of findings whose remedy only a person can carry out; they are counted as cleared, to be measured
-    again. ``worse``: titles of findings that were met before and are a watch after. ``left``: titles of what it does not clear,
+    again. ``worse``: titles of findings that were met before and are a caution after. ``left``: titles of what it does not clear,
     told where no combination clears everything.
     """
 
@@ -68,7 +68,7 @@ def _touching(edits: tuple[Edit, ...], paths: tuple[str, ...]) -> int:
 
 
 def plan_remedies(job: Job, everything: bool = False, report: Report | None = None) -> tuple[RemedyPlan, ...]:
-    """Return plans that leave no stop in ``job``, cheapest first; with ``everything`` none that leave a watch of now.
+    """Return plans that leave no stop in ``job``, cheapest first; with ``everything`` none that leave a caution of now.
 
     Findings that are unknown stay so: no remedy measures. Empty when nothing is to be cleared; where no combination that was
     tried clears all, the one that misses least, with what it leaves. A cancelled search returns what it has.

@@ -30,7 +30,7 @@ Key = tuple[float, float]
 Wanted = Callable[[Key], bool]
 ANGLES, BY_PLAY = 360, "only for play in the bolt holes"
 BEFORE_OTHERS = 0.5
-"""By how much of a verdict a watch for play alone stands before other watches."""
+"""By how much of a verdict a caution for play alone stands before other watches."""
 PLATES_MM = (0.0, 3.0, 5.0)
 """Plates behind the rotor that are tried: none, and two that are easily had."""
 SIDES = ("outboard", "inboard")
@@ -60,8 +60,8 @@ class FoundSet(Record, frozen=True):
     ``verdict`` is that of ``check`` on ``job`` without its survey; lengths in mm, unknown where the set was stopped
     before. ``axial_offset``: what the plate has to make up at the first lug. ``granted``: the criteria behind the
     score, 0 to 1 each. ``alike``: so many more sets of these parts are stopped too and were not made; this is the one
-    that misses least, as far as that is told. ``short``: by how much what stops it misses its limits, added up.
-    ``by_play``: a watch for nothing but play in the bolt holes, to be settled at the dry fit.
+    that misses least, as far as that is reported. ``short``: by how much what stops it misses its limits, added up.
+    ``by_play``: a caution for nothing but play in the bolt holes, to be settled at the dry fit.
     """
 
     job: Job
@@ -80,12 +80,12 @@ class FoundSet(Record, frozen=True):
 
     @property
     def key(self) -> Key:
-        """What sets are ranked by, best first: verdict, a watch for play alone before others, then score."""
+        """What sets are ranked by, best first: verdict, a caution for play alone before others, then score."""
         return -self.verdict.rank - BEFORE_OTHERS * self.by_play, -self.score
 
     @property
     def nearness(self) -> float:
-        """By how much a stopped set misses [mm], for putting the nearest first: infinitely much where that is not told."""
+        """By how much a stopped set misses [mm], for putting the nearest first: infinitely much where that is not reported."""
         return self.short if is_known(self.short) else math.inf
 
     @property
@@ -95,7 +95,9 @@ class FoundSet(Record, frozen=True):
 
     @property
     def open_angles(self) -> int | None:
-        """How many clock angles are open; ``None`` for a kind of bracket that is made anew at each, for not all are looked at."""
+        """How many clock angles are open; ``None`` for a kind of bracket that is made again at each, for not all are
+        looked at.
+        """
         return self.feasible if family_of(self.job).cut is not None else None
 
     @property
@@ -304,7 +306,7 @@ def _swept(invariant: ClockInvariantSet, angles: FloatArray) -> FoundSet:
 
 
 def _stopped_everywhere(job: Job, sampled: SweptSet, angles: FloatArray, sizes: tuple[float, float, float]) -> FoundSet:
-    """Return a set that no angle suits, at the one where it misses least; at none, where that is not told or is much."""
+    """Return a set that no angle suits, at the one where it misses least; at none, where that is not reported or is much."""
     offset, nearest = _at_first_lug(sampled.assembly.line), nearest_miss(job, sampled.values)
     if nearest is None:
         return FoundSet(job, Verdict.STOP, 0.0, _why_stopped(sampled), *sizes, 0, offset)
@@ -343,7 +345,7 @@ def _why_stopped(sampled: SweptSet) -> str:
 
 
 def _doubted(found: FoundSet, sampled: SweptSet) -> FoundSet:
-    """Return what is met as it is once play and guesses hold what rests on them down to a watch."""
+    """Return what is OK as it is once play and guesses hold what rests on them down to a caution."""
     if guessed_paths(found.job):
         held = without_survey(solve(found.job, turns=False, remedies=False))
         return _held_by(found, tuple(f for f in held if f.verdict is not Verdict.OK))
@@ -372,7 +374,7 @@ def single_path(job: Job) -> tuple[Verdict, tuple[Finding, ...]]:
 
 
 def why_not(job: Job) -> tuple[Finding, ...]:
-    """Return what stops the set in ``job``, or is unknown about it; where nothing is, what is only a watch."""
+    """Return what stops the set in ``job``, or is unknown about it; where nothing is, what is only a caution."""
     _, findings = single_path(job)
     for verdicts in ((Verdict.STOP,), (Verdict.UNKNOWN,), (Verdict.CAUTION,)):
         found = tuple(f for f in findings if f.verdict in verdicts)

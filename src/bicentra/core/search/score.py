@@ -110,7 +110,7 @@ def _invariant_numbers(bracket: Bracket, findings: Iterable[Finding]) -> dict[st
 
 
 def best_score(invariant: ClockInvariantSet) -> float:
-    """Return a score that the set cannot better at any clock angle: what depends on the angle counts as met."""
+    """Return a score that the set cannot better at any clock angle: what depends on the angle counts as OK."""
     if invariant.angle_by_angle:
         return 1.0 + ROUNDING
     known = sum(

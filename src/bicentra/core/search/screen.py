@@ -22,7 +22,7 @@ SURE_MM = 1e-6
 
 
 class Screen:
-    """The sizes of many calipers [mm], (n,) each; what is unknown, or not told by these sizes, is nan and stops nothing."""
+    """The sizes of many calipers [mm], (n,) each; what is unknown, or not reported by these sizes, is nan and stops nothing."""
 
     def __init__(self, calipers: Sequence[Caliper]) -> None:
         self._calipers = tuple(calipers)

@@ -48,7 +48,7 @@ CLOSE_MM = 0.01
 def sweep_set(invariant: ClockInvariantSet, angles: FloatArray, every: int = 1) -> SweptSet:
     """Return the set of parts in ``invariant`` at each of ``angles`` [degrees]; the first is the one it is made at.
 
-    ``every``: a bracket that is made anew at each angle is looked at there first, and then only where it matters.
+    ``every``: a bracket that is made again at each angle is looked at there first, and then only where it matters.
     """
     if invariant.angle_by_angle:
         return search_angles(invariant, angles, every, lambda: _caliper_alone(invariant, angles))
@@ -77,7 +77,7 @@ def _caliper_alone(invariant: ClockInvariantSet, angles: FloatArray) -> CaliperA
 
 
 def _ask_at_best(turn: "_Turn", invariant: ClockInvariantSet) -> None:
-    """Ask a kind that is made anew at each angle what it can nowhere better: where that stops it, it need not be made."""
+    """Ask a kind that is made again at each angle what it can nowhere better: where that stops it, it need not be made."""
     kind, job, line = invariant.bracket.kind, invariant.job, invariant.line
     if kind.at_best is not None and len(turn.left):
         for name, values in kind.at_best(job, line, turn.clock[turn.left]).items():
@@ -157,7 +157,7 @@ def _ask_all(turn: _Turn, lengths: LengthFormat, angles: FloatArray) -> None:
 
 
 def _ask_caliper(turn: _Turn, angles: FloatArray) -> None:
-    """Ask what needs no bracket made: handedness, bleeders, holes, heads and ears, obstacles."""
+    """Ask what needs no bracket made: handedness, bleed screws, holes, heads and ears, obstacles."""
     turn.lower(turn.left, _hands(turn.assembly, angles[turn.left]))
     if turn.assembly.bracket.kind.cut is not None and can_lean(turn.assembly):
         turn.lower(turn.left, tilt_ranks(turn.assembly, turn.clock[turn.left]))

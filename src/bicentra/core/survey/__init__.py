@@ -9,7 +9,7 @@
    stay put), then everything else from one SVD: covariance = gain·gainᵀ, redundancy, correlation of residuals, what
    is loose and which way. ``gain`` has one column a reading in units of its own standard uncertainty; that is what
    lets a single reading be followed to a single finding. A blunder is named by the largest normalised residual;
-   readings whose residuals are correlated above 0.98 cannot be told apart and are named together. ``detectable`` is
+   readings whose residuals are correlated above 0.98 cannot be distinguished and are named together. ``detectable`` is
    the size that is noticed with 80 % *and* told from its neighbours at twice the size.
 4. ``survey.advice`` - every reading that could still be taken is rated by what it does to covariance and redundancy,
    before it is taken.

@@ -27,7 +27,7 @@ CHI_SQUARE_LEVEL = 0.99
 UNCHECKED = 1e-4
 """Redundancy below which a reading checks nothing and nothing checks it."""
 INSEPARABLE = 0.98
-"""Correlation from which two readings cannot be told apart: both are named."""
+"""Correlation from which two readings cannot be distinguished: both are named."""
 NAMING = 0.98
 """A blunder of the detectable size beats every other reading by this many standard deviations, one of twice that size by
 1.96: it is then named in 97.5 % of cases."""
@@ -136,7 +136,7 @@ class Adjusted(Record, frozen=True):
 
     @cached_property
     def suspects(self) -> tuple[int, ...]:
-        """The one reading that is wrong, with those that cannot be told from it; empty when all agree."""
+        """The one reading that is wrong, with those that cannot be reported from it; empty when all agree."""
         size = np.abs(self.normalised)
         if not len(size) or np.all(np.isnan(size)):
             return ()

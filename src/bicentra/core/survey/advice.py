@@ -43,7 +43,7 @@ def advise(
 ) -> tuple[ReadingAdvice, ...]:
     """Return what to do next, the most useful first; never empty while anything is left to gain.
 
-    ``lugs`` are the features whose faces matter; every hole off the axle when they are not told.
+    ``lugs`` are the features whose faces matter; every hole off the axle when they are not reported.
     """
     found: list[ReadingAdvice] = []
     if adjusted is not None and adjusted.suspects:

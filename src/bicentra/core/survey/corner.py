@@ -69,7 +69,7 @@ class Surveyed(Record, frozen=True, eq=False):
 
 
 def survey_corner(job: Job, corner: str) -> Surveyed:
-    """Return the survey of ``corner`` worked out. Nothing raises: what cannot be worked out is told in ``fault``."""
+    """Return the survey of ``corner`` worked out. Nothing raises: what cannot be worked out is reported in ``fault``."""
     survey = job.survey.get(corner, Survey())
     adjusted, fault = None, ""
     if survey.features:

@@ -143,7 +143,7 @@ def _seated_inboard(job: Job, place: int | None) -> bool:
 
 
 def _rise(job: Job, face: Face) -> tuple[float, float]:
-    """Return the width the lean is told over [mm], the boss's where it is known, and the rise over it [mm]."""
+    """Return the width the lean is reported over [mm], the boss's where it is known, and the rise over it [mm]."""
     wide = boss_of(job, face.feature)
     wide = wide if is_known(wide) else 30.0
     return wide, math.tan(math.radians(face.tilt_deg)) * wide

@@ -191,7 +191,7 @@ def with_sweep(
 ) -> Survey:
     """Return ``survey`` with the sweep on the face ``on``: angle [degrees] to reading [mm].
 
-    A sweep is one turn: taken anew it takes the place of the one before, whose readings are kept in words.
+    A sweep is one turn: taken again it takes the place of the one before, whose readings are kept in words.
     """
     rows = tuple(SweepReading(at_deg=at, value_mm=value) for at, value in readings.items())
     old = next((s for s in survey.sweeps if s.on == on), None)

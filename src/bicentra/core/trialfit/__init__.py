@@ -1,7 +1,7 @@
 """Trial fit: from gaps read at the car to where the caliper sits, and to the shims that put it right.
 
 ``core.trialfit.pose`` solves where a caliper sits from whatever was read (weighted least squares in offset, slope
-along the slot, slope inwards, slot less rotor; what the rows leave free is not known). ``shim_station`` says which
+along the slot, slope inwards, slot less rotor; what the rows leave free is unknown). ``shim_station`` says which
 way shims act at a place, a bar on two supports; ``plan`` goes through all stacks of the fewest pieces (``stacks``, as
 arrays), then through those that are surely within limits; ``bolts`` says what each bolt is left with; ``alternatives``,
 ``move_diagnosis`` (Bayes over explanations), ``log`` (states and locks: short marks of what a lock rests on, and the

@@ -141,7 +141,7 @@ def _missing(pose: Pose) -> str:
 
 
 def _held_down(finding: Finding, sd: float, limit: Limit) -> Finding:
-    """Return a met finding as a watch where its uncertainty reaches past the limit."""
+    """Return a met finding as a caution where its uncertainty reaches past the limit."""
     if finding.verdict is not Verdict.OK or not is_known(sd) or finding.value + SURE * sd <= limit.stop + 1e-9:
         return replace(finding, sd=sd)
     why = f"{finding.why} It is OK, but not for certain: read it again with a finer instrument."

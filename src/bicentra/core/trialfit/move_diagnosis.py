@@ -57,7 +57,7 @@ class MoveDiagnosis(Record, frozen=True):
 
 
 def followed(job: Job, line: LineUp, trials: tuple[Trial, Trial], poses: tuple[Pose, Pose]) -> MoveDiagnosis | None:
-    """Return how the second trial follows from the first; ``None`` where that cannot be told, or nothing was changed."""
+    """Return how the second trial follows from the first; ``None`` where that cannot be reported, or nothing was changed."""
     before, after = trials
     half = known(after.station_spacing_mm) / 2
     found = tuple(now.value - then.value for then, now in zip(poses[0].ends, poses[1].ends))

@@ -36,7 +36,7 @@ HEIGHT_MM = 0.5
 the edge.
 """
 MOST_PLANS, MOST_PAIRS, SAME_MM = 24, 200, 1e-6
-"""Plans that are told, pairs of stacks that are looked at for one split of the pieces, equal heights [mm]."""
+"""Plans that are reported, pairs of stacks that are looked at for one split of the pieces, equal heights [mm]."""
 
 
 WIDENED = (1.5, 2.0, 3.0, 5.0, 9.0)

@@ -46,7 +46,7 @@ def radial_play(job: Job, assembly: Assembly) -> float:
 
 
 def past_by_play(finding: Finding, band: tuple[float, float] | None) -> bool:
-    """Tell whether what is met can be pushed past its limit by play, within its ``band`` [its unit]."""
+    """Tell whether what is OK can be pushed past its limit by play, within its ``band`` [its unit]."""
     if band is None or finding.verdict is not Verdict.OK:
         return False
     return band[0] < finding.limit if finding.at_least else band[1] > finding.limit
@@ -102,7 +102,7 @@ def label_of(path: str) -> str:
 
 
 def on_a_guess(finding: Finding, names: tuple[str, ...]) -> Finding:
-    """Return ``finding`` held down to a watch, told which guesses it rests on."""
+    """Return ``finding`` held down to a caution, told which guesses it rests on."""
     if not names or finding.verdict in (Verdict.STOP, Verdict.UNKNOWN):
         return finding
     text = f"{finding.why} It rests on a guess ({', '.join(names)}): measure it before metal is cut."
@@ -160,7 +160,7 @@ def _with_certainty(
 
 
 def _pushed(finding: Finding, lengths: LengthFormat) -> Finding:
-    """Return ``finding``, a watch where play in the bolt holes can push what is met past its stop."""
+    """Return ``finding``, a caution where play in the bolt holes can push what is OK past its stop."""
     if finding.band is None or finding.verdict is not Verdict.OK:
         return finding
     if not past_by_play(finding, finding.band):

@@ -47,7 +47,7 @@ class BracketDesk:
         return shown is not None and shown[0] is self.study.job and shown[1] is self.study.assessment
 
     def refresh(self) -> None:
-        """Make every kind of bracket anew for the job as it stands; the kind looked at stays the same."""
+        """Make every kind of bracket again for the job as it stands; the kind looked at stays the same."""
         job = self.study.job
         self._shown = job, self.study.assessment
         if self._made is None or self._made[0] is not job:
@@ -60,7 +60,7 @@ class BracketDesk:
         self.chosen = next((c for c in self.options if c.bracket.family == wanted), self.options[0])
 
     def job_changed(self) -> None:
-        """Make the job's own bracket anew while it is pulled; the others wait until it is let go."""
+        """Make the job's own bracket again while it is pulled; the others wait until it is let go."""
         before, self._shown = self.own, None
         self.own = self.study.solution.evaluation
         self.options = tuple(self.own if one is before else one for one in self.options)
@@ -90,7 +90,7 @@ class BracketDesk:
         return "" if self.chosen is None else f"Take the {_lower(self.chosen.title)}"
 
     def take_edits(self) -> tuple[Edit, ...]:
-        """Return the edits that take the one looked at; what was chosen for another kind is chosen anew."""
+        """Return the edits that take the one looked at; what was chosen for another kind is chosen again."""
         if self.chosen is None:
             return ()
         return (("bracket.family", self.chosen.bracket.family), *((f"bracket.{name}", None) for name in CHOSEN))

@@ -165,7 +165,7 @@ class LineupDesk:
         return look
 
     def rolled(self, pulled: bool) -> "ClockSearch | None":
-        """Return the windows of what is shown: exact where they are known; else roughly, another share of them looked at anew
+        """Return the windows of what is shown: exact where they are known; else roughly, another share of them looked at again
         while something is ``pulled``, all of them after. ``None`` where that takes too long, or nothing was known before.
         """
         if self.ring is not None:
@@ -208,7 +208,7 @@ class LineupDesk:
         return lambda report: plan_remedies(job, everything, report)
 
     def left_by(self, plan: "RemedyPlan") -> tuple[Finding, ...]:
-        """Return what is asked once a plan is carried out, doubted as what is shown: a watch for a doubt is left by
+        """Return what is asked once a plan is carried out, doubted as what is shown: a caution for a doubt is left by
         every plan.
         """
         return self.study.as_shown(plan.solution).findings

@@ -98,7 +98,7 @@ def price_of(library: Library, part_set: PartSet) -> tuple[tuple[str, float, str
 
 SHOW_S = 0.3
 MOST_STOPS = 5
-"""How many of the reasons that stop most are told."""
+"""How many of the reasons that stop most are reported."""
 """How often what has come in is shown [s]: showing it takes the interpreter from the search."""
 IN_JOB, CAME_OFF = "in the job", "came off the vehicle"
 ORDER = (Verdict.OK, Verdict.CAUTION, Verdict.UNKNOWN, Verdict.STOP)
@@ -138,7 +138,7 @@ Seen = dict[tuple[int, int, int, float], tuple[Vehicle, FoundSet, Effects | None
 def effects_on(vehicle: Vehicle, corner: str, found: FoundSet, known: Seen) -> Effects | None:
     """Return what a set does to ``vehicle`` at its ``corner``, over the street's train of stops.
 
-    What is ``known`` is not looked at anew. The plate's place, side and clock angle change nothing of it.
+    What is ``known`` is not looked at again. The plate's place, side and clock angle change nothing of it.
     """
     job = found.job
     key = (id(vehicle), id(job.rotor), id(job.caliper), job.fit.pad_inset_mm or 0.0)
@@ -220,7 +220,7 @@ class PartsDesk:
         return space_for(self.library, criteria).combinations
 
     def search(self, criteria: Criteria) -> Iterator[tuple[float, bool]]:
-        """Begin anew and return the search, to be gone through wherever there is time.
+        """Begin again and return the search, to be gone through wherever there is time.
 
         It gives the part that is done (0 to 1) and whether there is something new for ``take_in``; no further is no harm.
         """

@@ -143,7 +143,7 @@ class PedalDesk:
 
     @property
     def library(self) -> Library:
-        """What lies on the shelf: what ships with the program and the user's own parts; read once."""
+        """What lies on the library: what ships with the program and the user's own parts; read once."""
         if self._library is None:
             self._library = whole_library()
         return self._library
@@ -153,7 +153,7 @@ class PedalDesk:
         return tuple(number_text(part, self.lengths) for part in self.library.of_kind(kind))
 
     def take_part(self, place: NumberPlace, number: int) -> str:
-        """Put a part from the shelf into the vehicle, as one step; returns what it leaves open in words, or nothing.
+        """Put a part from the library into the vehicle, as one step; returns what it leaves open in words, or nothing.
 
         Raises ``JobError`` for one that cannot be.
         """
@@ -360,7 +360,7 @@ class PedalDesk:
         self.foot = foot
 
     def fit_master(self, name: str) -> None:
-        """Fit a master from the shelf."""
+        """Fit a master from the library."""
         part = next((one for one in self.masters if one.name == name), None)
         if part is not None:
             edits = (

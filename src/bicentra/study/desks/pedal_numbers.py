@@ -138,7 +138,7 @@ class NumberPlace(Record, frozen=True):
 
 
 def places_of(vehicle: Vehicle) -> dict[str, NumberPlace]:
-    """Return where parts from the shelf go, by the heading of the numbers they fill."""
+    """Return where parts from the library go, by the heading of the numbers they fill."""
     found = {
         "Fluid": NumberPlace("fluid", "vehicle.fluid"),
         "Booster": NumberPlace("booster", "vehicle.booster"),

@@ -89,7 +89,7 @@ class PracticeDesk:
         self._do(f"Read: {name.removesuffix('_mm').replace('_', ' ')}", lambda job: take_reading(job, name))
 
     def inspect(self, name: str) -> None:
-        """Look at something on the corner; what was found is told."""
+        """Look at something on the corner; what was found is reported."""
         self._do("Looked at", lambda job: inspect(job, name))
 
     def set(self, name: str, value: object) -> None:

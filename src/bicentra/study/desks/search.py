@@ -36,7 +36,7 @@ DUTIES = {"any": 0.0, "light": 3.0, "loaded": 4.5, "hard": 6.0}
 class Criteria(Record, frozen=True):
     """What is asked of the parts. ``wheel``: of the library, instead of the job's own.
 
-    With ``free_plate`` plate thickness, shims and bolt lengths are chosen anew for every set: a plate is made, parts are
+    With ``free_plate`` plate thickness, shims and bolt lengths are chosen again for every set: a plate is made, parts are
     bought. Without it those of the job hold.
     """
 
@@ -55,7 +55,7 @@ class SearchResults:
     """The best sets found so far, best first, and how many there are of each verdict.
 
     ``most``: how many are kept; ``passed``: how many were passed by, as none of them could be better than those kept.
-    ``reasons``: how many each finding stops; ``missed``: some of those. ``by_play``: how many are a watch for nothing
+    ``reasons``: how many each finding stops; ``missed``: some of those. ``by_play``: how many are a caution for nothing
     but play in bolt holes.
     """
 
@@ -95,7 +95,7 @@ class SearchResults:
             del kept[MOST_MISSED:]
 
     def near_misses(self) -> list[FoundSet]:
-        """Return the stopped sets of which it is told by how much they miss, the nearest first."""
+        """Return the stopped sets of which it is reported by how much they miss, the nearest first."""
         short_ones = (found for kept in self.missed.values() for found in kept if is_known(found.short))
         return sorted(short_ones, key=lambda found: found.short)[:MOST_NEAR]
 

@@ -116,7 +116,7 @@ class SurveyDesk:
 
     @property
     def wanted(self) -> tuple[ReadingAdvice, ...]:
-        """Distances and angles that are still wanted, the one asked for first: the ghosts on the sheet."""
+        """Distances and angles that are still wanted, the one asked for first: the example on the sheet."""
         ask = self.current_ask
         own = (ReadingAdvice(ask.kind, "", ask.ends, ask.sense, ask.why),) if ask is not None else ()
         found = [a for a in (*own, *self.advice) if a.kind in ("distance", "direction") and len(a.ends) == 2]
@@ -353,7 +353,7 @@ class SurveyDesk:
         self.ask(self.spot_ask(name))
 
     def sweep_anew(self, on: str) -> None:
-        """Ask for a sweep from its beginning; a finished one is taken anew. Raises ``JobError``."""
+        """Ask for a sweep from its beginning; a finished one is taken again. Raises ``JobError``."""
         old = next((s for s in self.survey.sweeps if s.on == on), None)
         if old is not None and old.readings:
             anew = record.with_sweep(self.survey, on, old.radius_mm, {}, self.stamp())

@@ -16,7 +16,7 @@ from bicentra.study.document.store import shown, write_atomic
 SIZES = (16, 24, 32, 48, 64, 128, 256)
 ENTRY, KIND, ABOUT = "bicentra.desktop", "bicentra.xml", "bicentra.metainfo.xml"
 CACHES = (("update-desktop-database", "applications"), ("update-mime-database", "mime"))
-"""Programs that read such folders anew, where the desktop has them."""
+"""Programs that read such folders again, where the desktop has them."""
 
 
 def data_home() -> Path:
@@ -81,7 +81,7 @@ def take_out(home: Path | None = None) -> tuple[Path, ...]:
 
 
 def _refresh(base: Path) -> None:
-    """Let the desktop read its folders anew; one that cannot does so by itself sooner or later."""
+    """Let the desktop read its folders again; one that cannot does so by itself sooner or later."""
     for program, folder in CACHES:
         if shutil.which(program) and (base / folder).is_dir():
             subprocess.run([program, str(base / folder)], check=False, capture_output=True, timeout=60)

@@ -177,7 +177,7 @@ def _remove(copy: Path) -> None:
 
 
 class FileLock:
-    """Says of a job's file that a window has it open. Advisory: whoever asks is told, nobody is shut out."""
+    """Says of a job's file that a window has it open. Advisory: whoever asks is reported, nobody is shut out."""
 
     def __init__(self, path: Path, folder: Path | None = None) -> None:
         self._handle: int | None = None

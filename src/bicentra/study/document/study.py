@@ -186,7 +186,7 @@ class Study:
 
     @property
     def doubted(self) -> bool:
-        """Whether what is met has been doubted: as it stands, or as this corner stood a moment ago."""
+        """Whether what is OK has been doubted: as it stands, or as this corner stood a moment ago."""
         return self._assessment is not None and self._assessment.solution.job.corner == self._job.corner
 
     def assess(self) -> "Assessment":

@@ -1,7 +1,7 @@
 """A line gauge: one reading a line as plain text, over a serial port, a pseudo-terminal or a local network port.
 
 The reader runs in its own thread and hands on events; whatever comes down the line, it neither blocks nor guesses. A
-line that is not a reading is told as such; a gauge that floods is not listened to until it has been quiet.
+line that is not a reading is reported as such; a gauge that floods is not listened to until it has been quiet.
 """
 
 import contextlib

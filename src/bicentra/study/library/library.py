@@ -34,7 +34,7 @@ def own_folder() -> Path:
 
 
 def load_library(*folders: Path) -> Library:
-    """Return every part in ``folders``; a file that cannot be used is told and passed over."""
+    """Return every part in ``folders``; a file that cannot be used is reported and passed over."""
     found: list[tuple[Part, Path]] = []
     problems: list[str] = []
     for folder in folders:

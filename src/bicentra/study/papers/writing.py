@@ -131,7 +131,7 @@ JOB_SUFFIX = ".bicentra.json"
 
 
 def ready_problem(solution: Solution, kind: str) -> str:
-    """Return why the paper of ``kind`` does not apply or cannot be made yet; empty when it can, as far as can be told."""
+    """Return why the paper of ``kind`` does not apply or cannot be made yet; empty when it can, as far as can be reported."""
     paper = PAPERS[kind]
     if paper.of_plate and solution.part is None:
         return f"There is no plate to draw: {solution.bracket.fault or solution.bracket.title}."

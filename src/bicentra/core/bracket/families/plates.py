@@ -41,7 +41,7 @@ from bicentra.core.parts.threads import Thread
 
 OVERRUN_MM, PAD_OVER_MM, SPACER_SHARE, TOO_THICK_MM = 5.0, 1.0, 1.5, 0.05
 """How far a cutter runs past the plate's edge, how much wider than its boss a pad is left [mm], a spacer's greatest width
-over that of its washer, and from when a plate is told as too thick [mm]."""
+over that of its washer, and from when a plate is reported as too thick [mm]."""
 
 
 def flat(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:

@@ -101,7 +101,7 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
 
 class _Fork(Record, frozen=True):
     """Two tabs with the ears between them: how far apart they stand and what of that is the ears' play [mm], 0 for one tab alone;
-    how it is told, and what is bought for it."""
+    how it is reported, and what is bought for it."""
 
     room: float = 0.0
     play: float = 0.0
@@ -218,7 +218,7 @@ def _asks(metal: str, lengths: LengthFormat, height: float, along: float, away: 
 
 
 def _high(job: Job) -> str:
-    """Say at which clock angles a bleeder is the high one; nothing where no bleeder is known."""
+    """Say at which clock angles a bleed screw is the high one; nothing where no bleed screw is known."""
     found = bleeder_windows(job, limit_for(job, "bleeder-up").stop)
     text = [f"{window[0] % 360:.0f}° to {window[1] % 360:.0f}°" for window in found if window is not None]
     return f"; a bleed screw is high from clock {' or '.join(text)}" if text else ""

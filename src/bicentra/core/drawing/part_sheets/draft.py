@@ -15,7 +15,7 @@ UP, DOWN, LEFT, RIGHT = (0.0, 1.0), (0.0, -1.0), (-1.0, 0.0), (1.0, 0.0)
 class Draft:
     """One record of a job on a sheet. ``prefix``: its key path; ``placeholders``: sizes by key to draw where none is known.
 
-    No plausible size is ever written out: it shows as a blank, and what stands on it is dotted.
+    No placeholder sizes is ever written out: it shows as a blank, and what stands on it is dotted.
     """
 
     def __init__(

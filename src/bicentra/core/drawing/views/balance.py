@@ -93,7 +93,7 @@ BARE = (0.0, 0.0, SCALE_MM, SCALE_MM * SIDE_G)
 
 def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, band: tuple[Chain, ...] = ()) -> Drawing:
     """Return the diagram of ``chain`` with its working point at ``state``; ``then``: the line as it was before, as a
-    ghost; ``band``: the same chain at both ends of what is guessed of it.
+    example; ``band``: the same chain at both ends of what is guessed of it.
     """
     sheet = Sheet()
     wide = SCALE_MM * MOST_G

@@ -24,7 +24,7 @@ BLANK = "?"
 
 
 def dotted_shapes(real: Drawing, seen: Drawing, job: Job) -> list[Shape]:
-    """Return what ``seen``, of plausible sizes, shows and ``real``, of known ones, does not: dotted, without a tag to light."""
+    """Return what ``seen``, of placeholder sizes, shows and ``real``, of known ones, does not: dotted, without a tag to light."""
     there = {shape.tag for shape in real.shapes}
     dotted = [tag for tag in DOTTED if tag != "lug" or family_of(job).on_lugs]
     return [_dotted(s) for s in seen.shapes if s.tag.partition("-")[0] in dotted and s.tag not in there]
@@ -77,7 +77,7 @@ def example_section(solution: Solution, missing: tuple[RequiredInput, ...]) -> D
 
 
 def _places(example: Solution) -> dict[str, tuple[Point, Point, Point, float, int]]:
-    """Return where each size along the axle is measured on the corner of plausible sizes: ends, side, base [mm], lane."""
+    """Return where each size along the axle is measured on the corner of placeholder sizes: ends, side, base [mm], lane."""
     job, line, body = example.job, example.line, example.assembly.body
     mid, half, rim = line.rotor_midplane_z, known(job.rotor.thickness_mm) / 2, known(job.rotor.diameter_mm) / 2
     hat, hat_r, flange = line.hat_outer_z, known(job.rotor.hat_inner_diameter_mm) / 2, known(job.rotor.hat_thickness_mm)

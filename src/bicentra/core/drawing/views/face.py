@@ -169,7 +169,7 @@ def _caliper(sheet: Sheet, solution: Solution) -> None:
 
 
 def _bleeders(sheet: Sheet, solution: Solution, frame: ClockFrame) -> None:
-    """Each bleeder as a small circle on the body's rim, in its direction from the caliper's middle."""
+    """Each bleed screw as a small circle on the body's rim, in its direction from the caliper's middle."""
     body = solution.assembly.body
     if not (body.is_known and frame.is_known):
         return
@@ -178,7 +178,7 @@ def _bleeders(sheet: Sheet, solution: Solution, frame: ClockFrame) -> None:
 
 
 def bleeder_place(body: Body, turn_deg: float) -> tuple[float, float]:
-    """Return where a bleeder sits on the body's rim, radial and tangential [mm], in its direction from the middle."""
+    """Return where a bleed screw sits on the body's rim, radial and tangential [mm], in its direction from the middle."""
     middle, high = (body.inner + body.outer) / 2, (body.outer - body.inner) / 2
     du, dw = ClockFrame(turn_deg).u
     reach = 1.0 / max(abs(du) / high, abs(dw) / body.half_width)

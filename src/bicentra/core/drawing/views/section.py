@@ -58,7 +58,7 @@ def draw_wheel_room(sheet: Sheet, solution: Solution, verdict: str) -> None:
 
 
 def draw_float(sheet: Sheet, solution: Solution) -> None:
-    """Draw a floating caliper's body as ghosts where worn pads would let it slide to, either way."""
+    """Draw a floating caliper's body as example where worn pads would let it slide to, either way."""
     job, assembly = solution.job, solution.assembly
     wear, body, outline = pad_wear(job), assembly.body, section_outline(job)
     if job.caliper.action != "floating" or not outline or not is_known(wear, body.z0):

@@ -1,4 +1,4 @@
-"""The survey on paper: the hub face with every reading as a dimension on it, what is still wanted as ghosts."""
+"""The survey on paper: the hub face with every reading as a dimension on it, what is still wanted as example."""
 
 import math
 from collections.abc import Iterable
@@ -53,7 +53,7 @@ def survey_view(
 
 
 def feature_places(job: Job, done: Surveyed) -> dict[str, Point]:
-    """Return where each point is drawn [mm]: its adjusted place; a guess, drawn as a ghost, while it is loose."""
+    """Return where each point is drawn [mm]: its adjusted place; a guess, drawn as an example, while it is loose."""
     typed = hints(job, done.survey)
     found: dict[str, Point] = {}
     for k, feature in enumerate(done.survey.features):
