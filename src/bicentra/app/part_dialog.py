@@ -16,7 +16,8 @@ from PySide6.QtWidgets import (
 
 from bicentra.app.host import Host
 from bicentra.app.widgets.basics import scrolled
-from bicentra.app.widgets.plain import heads, plain_label
+from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.rich_text import heads
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.parts.library import Difference, Item, Part, differences, part_kind_of

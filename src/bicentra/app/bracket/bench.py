@@ -22,7 +22,8 @@ from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawn_bench import DrawnBench
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import menu_button, scrolled, select_tab, tab_row
-from bicentra.app.widgets.plain import against_list, plain_label, row
+from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.rich_text import against_list, row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.views.joint import joint_view

@@ -11,7 +11,8 @@ from bicentra.app.parts.criteria import CriteriaRow
 from bicentra.app.parts.found_views import FoundModel, ReasonBars, SetMap
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import scrolled
-from bicentra.app.widgets.plain import against_list, plain_label
+from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.rich_text import against_list
 from bicentra.app.widgets.row import RowPainter, dress_rows, row_list
 from bicentra.app.widgets.typed import ASKING
 from bicentra.core.base.errors import BicentraError

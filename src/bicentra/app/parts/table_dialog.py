@@ -19,7 +19,8 @@ from PySide6.QtWidgets import (
 from bicentra.app.part_dialog import difference_row
 from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.fields import CalmCombo
-from bicentra.app.widgets.plain import heads, plain_label, rich_label, tip
+from bicentra.app.widgets.plain import plain_label, rich_label, tip
+from bicentra.app.widgets.rich_text import heads
 from bicentra.core.base.wording import LengthFormat
 from bicentra.study.library.library import Library
 from bicentra.study.library.tables import (

@@ -1,11 +1,9 @@
-"""Text in places that would take it for markup or for a key, and rows of rich text that are meant to be."""
+"""Plain text in places that would take it for markup or for a key: one helper for each."""
 
 from html import escape
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel
-
-from bicentra.core.base.finding import Finding
 
 MOST_TIP = 600
 """Characters of a tip that are shown."""
@@ -34,23 +32,3 @@ def tip(text: str) -> str:
 def plain_menu(text: str) -> str:
     """Return ``text`` for a menu or a button: an ampersand there would mark a key."""
     return text.replace("&", "&&")
-
-
-CELL = "<td style='padding:2px 14px 2px 0'>"
-
-
-def row(*cells: str) -> str:
-    """Return one row of a table."""
-    return "<tr>" + "".join(f"{CELL}{escape(cell)}</td>" for cell in cells) + "</tr>"
-
-
-def against_list(findings: tuple[Finding, ...]) -> str:
-    """Return findings as a list, worst first, each with its why."""
-    return "".join(
-        f"<p style='margin:4px 0'><b>{f.verdict.word}</b> · {escape(f.title)}: {escape(f.why)}</p>" for f in findings
-    )
-
-
-def heads(*titles: str) -> str:
-    """Return the head cells of a table."""
-    return "".join(f"<th align='left' style='padding-right:18px'>{escape(title)}</th>" for title in titles)
