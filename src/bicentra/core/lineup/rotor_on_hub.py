@@ -309,30 +309,35 @@ def _hub_remedies(job: Job, check: Check, lengths: LengthFormat) -> tuple[Remedy
         return (Remedy(f"Grind the lip out to {lengths.size(ground)}", ground - known(job.rotor.hat_lip_mm), False,
                        (("rotor.hat_lip_mm", round(ground, 3)),), side),)  # fmt: skip
     if check.label == "Hat over flange":
-        flange = known(job.rotor.hat_inner_diameter_mm) - 2 * HAT_ROOM_MM
-        hat = known(job.hub.flange_diameter_mm) + 2 * HAT_ROOM_MM
-        return (
-            *_behind(job, lengths),
-            Remedy(
-                f"Relieve the hat inside to {lengths.size(hat)}",
-                hat - known(job.rotor.hat_inner_diameter_mm),
-                False,
-                (("rotor.hat_inner_diameter_mm", round(hat, 3)),),
-                ("a thinner hat wall is weaker: have it checked", "look for a lip left inside: it lifts the rotor"),
-            ),
-            Remedy(
-                f"Turn the flange down to {lengths.size(flange)}",
-                known(job.hub.flange_diameter_mm) - flange,
-                False,
-                (("hub.flange_diameter_mm", round(flange, 3)),),
-                (
-                    "a turned flange is weaker: have it checked",
-                    "on the car: the tool on a stand bolted to the knuckle, the hub turned by its studs, seal and bearing covered",
-                ),
-            ),
-        )
+        return _hat_remedies(job, lengths)
     other = Remedy("Choose a rotor made for this bolt pattern", None, True)
     return (other, *redrilled(job, lengths))
+
+
+def _hat_remedies(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:
+    """Return what helps where the hat does not go over the flange: a spacer behind it, metal off the hat, or off the flange."""
+    flange = known(job.rotor.hat_inner_diameter_mm) - 2 * HAT_ROOM_MM
+    hat = known(job.hub.flange_diameter_mm) + 2 * HAT_ROOM_MM
+    return (
+        *_behind(job, lengths),
+        Remedy(
+            f"Relieve the hat inside to {lengths.size(hat)}",
+            hat - known(job.rotor.hat_inner_diameter_mm),
+            False,
+            (("rotor.hat_inner_diameter_mm", round(hat, 3)),),
+            ("a thinner hat wall is weaker: have it checked", "look for a lip left inside: it lifts the rotor"),
+        ),
+        Remedy(
+            f"Turn the flange down to {lengths.size(flange)}",
+            known(job.hub.flange_diameter_mm) - flange,
+            False,
+            (("hub.flange_diameter_mm", round(flange, 3)),),
+            (
+                "a turned flange is weaker: have it checked",
+                "on the car: the tool on a stand bolted to the knuckle, the hub turned by its studs, seal and bearing covered",
+            ),
+        ),
+    )
 
 
 def _drilled_out(job: Job, lengths: LengthFormat) -> tuple[Remedy, ...]:

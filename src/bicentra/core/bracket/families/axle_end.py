@@ -10,7 +10,7 @@ from bicentra.core.base.numbers import UNKNOWN, is_known, known, ordered
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.assembly import assemble
+from bicentra.core.bracket.assembly import Assembly, assemble
 from bicentra.core.bracket.families.common import CUT, LEAST_METAL_MM, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.holes import CLASSES, Hole, spine_of
 from bicentra.core.bracket.metal_checks import space_text
@@ -50,16 +50,12 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
     hub, base = job.hub, assemble(job, line)
     places, face = retainer_places(hub), known(hub.retainer_face_z_mm)
     thread, ears = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None, base.ear_holes
-    lined_up = is_known(base.line.ear_face_z) and all(hole.is_known for hole in ears)
-    if not places or thread is None or not is_known(face) or not lined_up:
-        why = "The retainer's bolts, their thread, the flange's face and the line-up decide this one."
-        return (refused(AXLE_END, job, why, ("retainer bolts", "retainer face", "line-up")),)
+    missing = _missing(job, base)
+    if missing is not None or thread is None:
+        return (missing,) if missing is not None else ()
     lost, wall = hub.backing_plate_mm if hub.backing == TAKEN_OUT else None, known(job.bracket.wall_mm)
     thick = stock_plate(job, 10.0) if lost is None or job.bracket.thickness_mm else lost
     under = _under(job)
-    if not is_known(under):
-        why = "What lies between flange and plate, shim or backing plate, decides where it lies."
-        return (refused(AXLE_END, job, why, ("shim or backing plate under it",)),)
     face += under
     drill = CLEARANCES[thread.size][CLASSES.index(job.bracket.hole_class)]
     circle, tube = 2 * math.hypot(*places[0]), known(hub.tube_diameter_mm)
@@ -77,14 +73,7 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
         return (refused(AXLE_END, job, why),)
     own = [Bore(f"retainer {k + 1}", place, drill, f"drill {lengths.drill(drill)}") for k, place in enumerate(places)]
     bores = (*own, *(bore_of(hole, -out, lengths) for hole in ears))
-    back = "takes the backing plate's place" if lost is not None else f"lifts the retainer {lengths.gap(thick)}"
-    where = " in front of" if hub.backing == IN_FRONT else " behind" if hub.backing != TAKEN_OUT else ""
-    why = (
-        f"{lengths.stock(thick)} plate{where}{' the backing plate' if where else ''} on {len(places)} retainer bolts, "
-    )
-    why += f"bore {lengths.size(bore)}; it {back}."
-    if 0.005 <= step < LEAST_SPACER_MM:
-        why += f" {lengths.gap(step)} of shims lie under each ear."
+    why = _why(job, lengths, thick, bore, step)
     pairs = ((shapely.Point(place), hole) for place in places for hole in ears)
     apart = min(float(at.distance(spine_of(hole))) - (drill + hole.widest) / 2 for at, hole in pairs)
     rim = (circle - bore - drill) / 2 if is_known(tube) else UNKNOWN
@@ -113,6 +102,30 @@ def axle_end_plate(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Brack
         Bracket(AXLE_END, job, stack_up, (part, *shims, *spacers), asks, why, solved=solved, bolted=("ear",),
                 listed=_stack(job, thick, shim, lost, lengths)),
     )  # fmt: skip
+
+
+def _missing(job: Job, base: Assembly) -> Bracket | None:
+    """Return the refusal while something is missing that decides this one."""
+    hub, lined_up = job.hub, is_known(base.line.ear_face_z) and all(hole.is_known for hole in base.ear_holes)
+    thread = find_thread(hub.retainer_bolt) if hub.retainer_bolt else None
+    if not retainer_places(hub) or thread is None or not is_known(known(hub.retainer_face_z_mm)) or not lined_up:
+        why = "The retainer's bolts, their thread, the flange's face and the line-up decide this one."
+        return refused(AXLE_END, job, why, ("retainer bolts", "retainer face", "line-up"))
+    if not is_known(_under(job)):
+        why = "What lies between flange and plate, shim or backing plate, decides where it lies."
+        return refused(AXLE_END, job, why, ("shim or backing plate under it",))
+    return None
+
+
+def _why(job: Job, lengths: LengthFormat, thick: float, bore: float, step: float) -> str:
+    """Return what the plate is in a sentence: where it lies, its bore, what it does to the retainer."""
+    hub, lost = job.hub, job.hub.backing_plate_mm if job.hub.backing == TAKEN_OUT else None
+    back = "takes the backing plate's place" if lost is not None else f"lifts the retainer {lengths.gap(thick)}"
+    where = " in front of" if hub.backing == IN_FRONT else " behind" if hub.backing != TAKEN_OUT else ""
+    behind = f"{where} the backing plate" if where else ""
+    why = f"{lengths.stock(thick)} plate{behind} on {len(retainer_places(hub))} retainer bolts, "
+    why += f"bore {lengths.size(bore)}; it {back}."
+    return f"{why} {lengths.gap(step)} of shims lie under each ear." if 0.005 <= step < LEAST_SPACER_MM else why
 
 
 def between_ears(job: Job, line: LineUp) -> Prisms:

@@ -160,17 +160,9 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
     ear, boss, thick = known(caliper.ear_hole_mm), known(caliper.ear_boss_mm), known(caliper.ear_thickness_mm)
     eccentric, tapped = max(sits.eccentricity), all(bolt_of(stands.job, k).kind == "tapped" for k in (0, 1))
     hole = bolt.tap_drill if tapped else bolt.hardware.clearance
-    if not LEAST_ECCENTRIC_MM <= eccentric <= MOST_ECCENTRIC_MM:
-        why = f"The ears stand {lengths.gap(eccentric)} off the lugs' bolts: "
-        why += (
-            "bolt the caliper on as it is." if eccentric < LEAST_ECCENTRIC_MM else "no bushing in an ear makes that up."
-        )
-        return (refused(BUSHINGS, job, why, turns=True),)
-    play, spare = bolt_play(job, bolt)
-    if eccentric <= play and spare >= 0.0:
-        why = f"The holes stand {lengths.gap(eccentric)} apart, and the bolts have {lengths.gap(play)} of play: "
-        why += "bolt the caliper on as it is."
-        return (refused(BUSHINGS, job, why, turns=True),)
+    needless = _needless(job, eccentric, bolt, lengths)
+    if needless:
+        return (refused(BUSHINGS, job, needless, turns=True),)
     off = max(abs(error) for error in stands.stack_up.errors)
     widest = bolt.major if tapped else hole  # the wall of a threaded one is what is left over its thread
     bore = max(ear, widest + 2 * (eccentric + WALL_MM))
@@ -210,6 +202,19 @@ def eccentric_bushings(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[B
         chart=chart,
     )
     return (made,)
+
+
+def _needless(job: Job, eccentric: float, bolt: Thread, lengths: LengthFormat) -> str:
+    """Return why no bushing ``eccentric`` by so much [mm] is made; empty where one is."""
+    if not LEAST_ECCENTRIC_MM <= eccentric <= MOST_ECCENTRIC_MM:
+        fits = eccentric < LEAST_ECCENTRIC_MM
+        rest = "bolt the caliper on as it is." if fits else "no bushing in an ear makes that up."
+        return f"The ears stand {lengths.gap(eccentric)} off the lugs' bolts: {rest}"
+    play, spare = bolt_play(job, bolt)
+    if eccentric <= play and spare >= 0.0:
+        apart = f"The holes stand {lengths.gap(eccentric)} apart, and the bolts have {lengths.gap(play)} of play"
+        return f"{apart}: bolt the caliper on as it is."
+    return ""
 
 
 def _made(sits: InEars, thick: float, sizes: tuple[float, float], tapped: bool) -> tuple[MadePart, ...]:

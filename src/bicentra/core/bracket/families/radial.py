@@ -8,7 +8,7 @@ from bicentra.core.base.errors import OutlineError
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.registry import Limit
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.bracket.assembly import assemble
+from bicentra.core.bracket.assembly import Assembly, assemble
 from bicentra.core.bracket.families.common import CUT, NOT_KNOWN, bore_of, carrying, counterbore_of, stock_plate
 from bicentra.core.bracket.families.plates import round_spacers
 from bicentra.core.bracket.holes import bolt_of
@@ -34,35 +34,20 @@ EDGE_SHARE, STUD_DEPTH_SPARE_MM = 2.2, 3.0
 
 def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...]:
     """Studs tapped into the plate's outer edge; shims under the feet move the caliper outward, at the lugs along the axle."""
-    if job.caliper.mount != "radial":
-        why = "The caliper's bolts lie along the axle: it is not made for a radial mount."
-        return (refused(RADIAL, job, why),)
     base = assemble(job, line)
-    sign = base.stack_up.sign
+    sign, missing = base.stack_up.sign, _not_here(job, line, base)
     stud = find_thread(job.bracket.caliper_bolt) if job.bracket.caliper_bolt else None
-    if (
-        stud is None
-        or not is_known(line.radial_seat, line.ear_face_z, line.clock)
-        or not is_known(*base.stack_up.lug_faces)
-        or not all(hole.is_known for hole in base.lug_holes)
-    ):
-        return (refused(RADIAL, job, NOT_KNOWN, ("line-up", "caliper bolt")),)
+    metal = find_material(job.bracket.material)
+    if missing is not None or stud is None or metal is None:
+        return (missing,) if missing is not None else ()
     thick = stock_plate(job, EDGE_SHARE * stud.major)
     spacers = [sign * (line.ear_face_z - face) - thick / 2 for face in base.stack_up.lug_faces]
     frame, half = line.frame, known(job.caliper.ear_spacing_mm) / 2
-    metal = find_material(job.bracket.material)
-    if metal is None:
-        why = "The bracket's material decides how deep its studs are screwed in."
-        return (refused(RADIAL, job, why, ("material of the tables",)),)
     through = job.bracket.studs == "through the plate"
     depth = metal.engagement * stud.major + STUD_DEPTH_SPARE_MM
-    radius = stud.major / 2 + known(job.bracket.wall_mm)
-    feet = [frame.at(line.radial_seat - depth, side * half) for side in (1.0, -1.0)]
     corners = [frame.at(line.radial_seat, side * half) for side in (1.0, -1.0)]
-    discs = [*bosses(base.lug_holes), *(Disc(foot, radius) for foot in feet)]
-    discs += _seat(frame, line.radial_seat, half + radius)
     try:
-        outline = convex_outline(tuple(discs))
+        outline = _outline(job, line, base, depth, stud.major / 2)
     except OutlineError as error:
         return (refused(RADIAL, job, str(error), turns=True),)
     bores = tuple(bore_of(hole, sign, lengths) for hole in base.lug_holes)
@@ -73,10 +58,8 @@ def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket
     drill = stud.hardware.clearance if through else stud.tap_drill
     taps = math.pi / 4 * drill**2 * math.fsum(deep)
     material = job.bracket.material or ""
-    edge = tuple(
-        EdgeBore((x, y, line.ear_face_z), (-frame.u[0], -frame.u[1]), drill, long, "" if through else stud.name)
-        for (x, y), long in zip(corners, deep)
-    )
+    inward, tapped = (-frame.u[0], -frame.u[1]), "" if through else stud.name
+    edge = tuple(EdgeBore((x, y, line.ear_face_z), inward, drill, long, tapped) for (x, y), long in zip(corners, deep))
     sunk = math.fsum(hole.sunk_volume for hole in base.lug_holes)
     work = "drill through the edge" if through else "drill and tap the edge"
     part = MadePart(
@@ -85,14 +68,10 @@ def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket
         pockets=tuple(pocket for hole in base.lug_holes for pocket in counterbore_of(hole, sign)),
     )  # fmt: skip
     feet = [frame.at(line.radial_seat - long, side * half) for long, side in zip(deep, (1.0, -1.0))]
-    near = min(
-        float(shapely.LineString(way).distance(shapely.Point(hole.centre))) - hole.diameter / 2
-        for way in zip(feet, corners) for hole in base.lug_holes
-    )  # fmt: skip
+    near = _nearest_hole(base, tuple(zip(feet, corners)))
     least = min(spacers)
-    seat = lengths.size(line.radial_seat)
-    why = f"{lengths.stock(thick)} plate, its seat at radius {seat}, {stud.name} studs "
-    why += f"right through it, {lengths.size(max(deep))}, " if through else f"{lengths.size(depth)} deep in its edge, "
+    where = f"right through it, {lengths.size(max(deep))}" if through else f"{lengths.size(depth)} deep in its edge"
+    why = f"{lengths.stock(thick)} plate, its seat at radius {lengths.size(line.radial_seat)}, {stud.name} studs {where}, "
     why += f"{lengths.size(max(least, 0.0))} of spacer at the lugs."
     asks = (
         *_asks(lengths, least, (thick - max(drill, stud.major)) / 2, stud.major, near - max(drill, stud.major) / 2),
@@ -100,12 +79,8 @@ def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket
         *(_nuts(job, line, lengths, stud, deep) if through else ()),
     )
     tall = [max(spacer, 0.0) for spacer in spacers]
-    bolts = [thread for k in range(len(job.knuckle.lugs)) if (thread := bolt_of(job, k).thread) is not None]
-    spaced = max(tall) >= LEAST_SPACER_MM and len(bolts) == len(tall)
-    pieces: tuple[MadePart, ...] = ()
-    if spaced:
-        pieces, stout = round_spacers(job, base.stack_up, tall, bolts)
-        pieces, asks = tuple(piece for piece in pieces if piece.thickness > 0.0), (*asks, stout)
+    spaced, pieces, stout = _spacers(job, base, tall)
+    asks = (*asks, *stout)
     solved = {
         "thickness_mm": thick, "seat_radius_mm": line.radial_seat, "stud_plane_mm": line.ear_face_z, "stud_depth_mm": depth,
         "spacer_mm": max(least, 0.0), "shims_under_feet_mm": known(job.fit.radial_shim_mm),
@@ -117,6 +92,50 @@ def radial_mount(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket
             feet=known(job.caliper.ear_boss_mm) / 2, listed=_bolts(stud, deep, job, lengths) if through else (),
         ),
     )  # fmt: skip
+
+
+def _not_here(job: Job, line: LineUp, base: Assembly) -> Bracket | None:
+    """Return the refusal where the caliper is not made for it, or something is missing that decides it."""
+    if job.caliper.mount != "radial":
+        why = "The caliper's bolts lie along the axle: it is not made for a radial mount."
+        return refused(RADIAL, job, why)
+    if (
+        not job.bracket.caliper_bolt
+        or find_thread(job.bracket.caliper_bolt) is None
+        or not is_known(line.radial_seat, line.ear_face_z, line.clock)
+        or not is_known(*base.stack_up.lug_faces)
+        or not all(hole.is_known for hole in base.lug_holes)
+    ):
+        return refused(RADIAL, job, NOT_KNOWN, ("line-up", "caliper bolt"))
+    if find_material(job.bracket.material) is None:
+        why = "The bracket's material decides how deep its studs are screwed in."
+        return refused(RADIAL, job, why, ("material of the tables",))
+    return None
+
+
+def _outline(job: Job, line: LineUp, base: Assembly, depth: float, stud: float) -> Outline:
+    """Return the plate round lugs and studs of radius ``stud``, ``depth`` deep [mm]. May raise ``OutlineError``."""
+    half, radius = known(job.caliper.ear_spacing_mm) / 2, stud + known(job.bracket.wall_mm)
+    feet = [line.frame.at(line.radial_seat - depth, side * half) for side in (1.0, -1.0)]
+    discs = [*bosses(base.lug_holes), *(Disc(foot, radius) for foot in feet)]
+    return convex_outline((*discs, *_seat(line.frame, line.radial_seat, half + radius)))
+
+
+def _nearest_hole(base: Assembly, studs: tuple[tuple[Point, Point], ...]) -> float:
+    """Return how near the middle of a stud comes to the wall of a lug's hole [mm]."""
+    return min(
+        float(shapely.LineString(way).distance(shapely.Point(hole.centre))) - hole.diameter / 2
+        for way in studs for hole in base.lug_holes
+    )  # fmt: skip
+
+
+def _spacers(job: Job, base: Assembly, tall: list[float]) -> tuple[bool, tuple[MadePart, ...], tuple[FamilyCheck, ...]]:
+    """Return whether round spacers ``tall`` [mm] stand at the lugs, those spacers, and what is asked of them."""
+    bolts = [thread for k in range(len(job.knuckle.lugs)) if (thread := bolt_of(job, k).thread) is not None]
+    if max(tall) < LEAST_SPACER_MM or len(bolts) != len(tall):
+        return False, (), ()
+    pieces, stout = round_spacers(job, base.stack_up, tall, bolts)
+    return True, tuple(piece for piece in pieces if piece.thickness > 0.0), (stout,)
 
 
 def _through(outline: Outline, at: Point, u: Point) -> float:

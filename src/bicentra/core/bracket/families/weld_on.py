@@ -44,12 +44,8 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     thick = stock_plate(job, 10.0)
     saddle = tube / 2
     height, top = line.ear_line_radius - saddle, line.pad_top_radius - saddle
-    half = min(max(saddle * 0.8, known(job.caliper.ear_spacing_mm) / 3), saddle * 0.95)
-    foot = math.sqrt(saddle**2 - half**2)
-    discs = [*bosses(ears)]
-    discs += [Disc(line.frame.at(foot, by), 1.0) for by in (half, -half)]
     try:
-        outline = relieve(convex_outline(tuple(discs)), saddle, SADDLE_CORNER_MM).outline
+        outline = _outline(job, line, ears, saddle)
     except OutlineError as error:
         return (refused(WELD_ON, job, str(error), turns=True),)
     along, rise = saddle_length(outline, saddle), known(job.bracket.tab_jog_mm)
@@ -62,13 +58,11 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
     bores = tuple(bore_of(hole, outward, lengths) for hole in ears)
     seat_z = line.ear_face_z + outward * fork.play / 2
     z0 = min(seat_z, seat_z + outward * thick)
-    ears_up, top_up = lengths.size(height), lengths.size(top)
-    why = f"{lengths.stock(thick)} tab from the {lengths.size(tube)} tube: ears {ears_up} above it, pad top {top_up}. "
-    why += (
-        fork.text
-        or f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking (one shop's rule){_high(job)}. "
+    why = (
+        f"{lengths.stock(thick)} tab from the {lengths.size(tube)} tube: ears {lengths.size(height)} above it, pad top "
     )
-    why += "Welding by someone qualified, away from seals and bearing seats."
+    tack = f"Pack {lengths.size(TACK_PLAY_MM)} beside the caliper before tacking (one shop's rule){_high(job)}. "
+    why += f"{lengths.size(top)}. {fork.text or tack}Welding by someone qualified, away from seals and bearing seats."
     leg, seat = min(thick, WELD_LEG_MM), known(job.hub.retainer_face_z_mm)
     near, far = ordered(z0, z0 - outward * fork.room) if fork.room else (z0, z0)
     away = max(apart(near - rise - leg, far - rise + thick + leg, seat, seat), 0.0) if is_known(seat) else UNKNOWN
@@ -97,6 +91,14 @@ def weld_on(job: Job, line: LineUp, lengths: LengthFormat) -> tuple[Bracket, ...
         stack_up = replace(stack_up, beyond_ears=(fork.play / 2, thick))
     listed = (_welds(leg, along, len(parts), lengths), *fork.listed)
     return (Bracket(WELD_ON, job, stack_up, parts, asks, why, False, solved, bolted=("ear",), listed=listed),)
+
+
+def _outline(job: Job, line: LineUp, ears: tuple[Hole, ...], saddle: float) -> Outline:
+    """Return the tab from the tube of radius ``saddle`` [mm] round the ears. Raises ``OutlineError`` where there is none."""
+    half = min(max(saddle * 0.8, known(job.caliper.ear_spacing_mm) / 3), saddle * 0.95)
+    foot = math.sqrt(saddle**2 - half**2)
+    discs = [*bosses(ears), *(Disc(line.frame.at(foot, by), 1.0) for by in (half, -half))]
+    return relieve(convex_outline(tuple(discs)), saddle, SADDLE_CORNER_MM).outline
 
 
 class _Fork(Record, frozen=True):
