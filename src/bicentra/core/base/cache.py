@@ -1,10 +1,31 @@
-"""Answers kept: a step asked again with the very same records does not work them out again."""
+"""Answers kept: what is asked again of the very same records is not worked out again. All of it is for pure functions.
 
+``cached_property``: once for each record. ``cached_by_identity``: the last answers of a function, by what it was given.
+``IdentityCache``: the same where the question is made by hand. By value, ``functools.lru_cache`` serves.
+"""
+
+import functools
 import operator
 from collections.abc import Callable
 from functools import partial, wraps
-from typing import Generic, ParamSpec, TypeVar
+from typing import TYPE_CHECKING, Any, Generic, ParamSpec, TypeVar
 
+if TYPE_CHECKING:
+    from functools import cached_property as cached_property
+else:
+
+    class cached_property(functools.cached_property):  # noqa: N801 - it stands in for the standard one
+        """As the standard one, for pure functions of frozen records."""
+
+        def __get__(self, instance: object, owner: type | None = None) -> Any:
+            """Return the value, worked out and kept the first time."""
+            if instance is None:
+                return self
+            value = instance.__dict__[self.attrname] = self.func(instance)
+            return value
+
+
+__all__ = ["IdentityCache", "cached_by_identity", "cached_by_identity_of", "cached_property"]
 P = ParamSpec("P")
 R = TypeVar("R")
 SLOTS = 4

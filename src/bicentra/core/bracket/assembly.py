@@ -2,7 +2,7 @@
 
 from operator import attrgetter
 
-from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.bracket.holes import Hole, PlacedJoint, place_joints, plate_holes
 from bicentra.core.bracket.model import Bracket, Family

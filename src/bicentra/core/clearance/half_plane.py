@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.numbers import UNKNOWN, is_known, known
 from bicentra.core.base.records import Record
 from bicentra.core.geometry.hull import Points, few

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from itertools import pairwise
 
-from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import printable
 from bicentra.core.geometry.outline import Outline, Point, Segment

@@ -3,8 +3,8 @@
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from functools import partial
 
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.finding import Finding, Remedy, Verdict
-from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.lazy_findings import LazyFindings, LazyStep, step
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace

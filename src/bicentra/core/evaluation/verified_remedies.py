@@ -8,9 +8,9 @@ be taken back before what is cut.
 import math
 from collections.abc import Callable, Iterable
 
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Finding, Remedy, Verdict
-from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import FloatArray, Point

@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.numbers import Pure
 from bicentra.core.base.records import Record
 

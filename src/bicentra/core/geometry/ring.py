@@ -8,7 +8,7 @@ from collections.abc import Iterable
 import numpy as np
 import shapely
 
-from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.numbers import UNKNOWN, is_known, smallest
 from bicentra.core.base.records import Record
 from bicentra.core.geometry.outline import FloatArray

@@ -6,7 +6,7 @@ up. All formulas are plane geometry in that frame; lengths in mm.
 
 import math
 
-from bicentra.core.base.lazy import cached_property
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import Record
 from bicentra.core.geometry.frame import ClockFrame

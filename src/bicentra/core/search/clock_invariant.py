@@ -2,8 +2,8 @@
 
 from collections.abc import Iterable
 
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.finding import OK, STOP, Finding, Verdict
-from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat

@@ -1,12 +1,12 @@
 """What each finding that turns with the clock is asked by: one table, finding to sweep, for the ring and the part search."""
 
 from collections.abc import Callable
-from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.finding import UNKNOWN, Ranks, judge_all
 from bicentra.core.base.registry import kind_of
 from bicentra.core.bracket.assembly import Assembly

@@ -11,8 +11,8 @@ from typing import Any
 
 import numpy as np
 
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.errors import ConvergenceError
-from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.numbers import Pure
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.survey import Survey

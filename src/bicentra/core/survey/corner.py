@@ -2,8 +2,8 @@
 
 import math
 
+from bicentra.core.base.cache import cached_property
 from bicentra.core.base.errors import ConvergenceError
-from bicentra.core.base.lazy import cached_property
 from bicentra.core.base.records import Record, replace
 from bicentra.core.parts.job import Job, Lug
 from bicentra.core.parts.survey import Survey
