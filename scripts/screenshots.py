@@ -132,7 +132,7 @@ def bracket_pictures(window: object, folder: Path) -> None:
     bench.show_page("kinds")
     wait()
     window.grab().save(str(folder / "bracket-kinds.png"))
-    bench.choose(next(c for c in bench.desk.proposals if c.bracket.family == "stepped-plate"))
+    bench.choose(next(c for c in bench.desk.options if c.bracket.family == "stepped-plate"))
     bench.show_page("space")
     bench.pull.setValue(45)
     bench.space.turn(0.0, 0.0)

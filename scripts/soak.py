@@ -15,8 +15,8 @@ from collections.abc import Iterator
 
 from bicentra.core.base.errors import BicentraError, ExportError, JobError
 from bicentra.core.base.quantities import NUMBER
+from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.drawing.sheets.imprint import BLANK
-from bicentra.core.evaluation.own_bracket import FAMILIES
 from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.edits import get_value, with_edits, with_value
@@ -27,6 +27,7 @@ from bicentra.core.parts.validate import validate
 from bicentra.formats.corner_report import check_object, check_text
 from bicentra.formats.job_json import parse_job, write_job
 from bicentra.study.document.starting import demo_job, empty_job
+from bicentra.study.papers.makers import MAKERS
 from bicentra.study.papers.papers import PAPERS
 from bicentra.study.papers.writing import ready_problem
 
@@ -140,9 +141,9 @@ def looked_at(kind: str, data: bytes) -> str:
         if kind == "svg":
             ElementTree.fromstring(text)
     elif kind in ("dxf", "cut", "cut-both"):
-        import ezdxf
+        from ezdxf.filemanagement import read as read_dxf
 
-        drawing = ezdxf.read(io.StringIO(data.decode()))
+        drawing = read_dxf(io.StringIO(data.decode()))
         if drawing.audit().has_errors:
             return "its audit finds errors"
         numbers = re.findall(r"(?m)^\s*(-?nan|-?inf)\s*$", data.decode())
@@ -170,12 +171,12 @@ def faults_of(solution: Solution, solids: bool) -> Iterator[str]:
         if NAN.search(sentence):
             yield f"{finding.id}: {NAN.search(sentence)[0]}: {sentence[:120]}"  # type: ignore[index]
     check_object(solution)
-    for kind, paper in PAPERS.items():
+    for kind in PAPERS:
         if kind in SOLID and not solids:
             continue
         try:
             problem = ready_problem(solution, kind)
-            data = paper.make(solution, lambda _part, _text: True, BLANK)
+            data = MAKERS[kind].make(solution, lambda _part, _text: True, BLANK)
             wrong = looked_at(kind, data)
             if wrong or problem:
                 yield f"{kind}: {wrong or f'made although {problem}'}"
