@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.main import make_app, make_window
+from bicentra.app.pedal.bench import PedalBench
 from bicentra.app.window import MainWindow
 from bicentra.core.drawing.model import Handle
 from bicentra.study.document.starting import demo_vehicle
@@ -50,7 +51,7 @@ def pressed(app: QApplication, window: MainWindow) -> Timed:
     """Return what a frame takes while the pedal's slider is moved up and down."""
     window.show_bench("pedal")
     settle(app, 0.8)
-    slider = window.benches.named("pedal").slider
+    slider = window.benches.of(PedalBench).slider
 
     def frame(k: int) -> None:
         slider.setValue(300 + abs(k % 60 - 30) * 5)

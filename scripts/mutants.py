@@ -94,7 +94,7 @@ def changed(node: ast.AST) -> Iterator[tuple[str, ast.AST]]:
 def faults_of(path: Path) -> list[Fault]:
     """Return every fault that can be put into the functions of a file; types, decorators and defaults are left alone."""
     tree = ast.parse(path.read_text())
-    places: list[tuple[ast.AST, str, int | None, ast.AST]] = []
+    places: list[tuple[ast.AST, str, int | None, ast.expr]] = []
     for function in (n for n in ast.walk(tree) if isinstance(n, ast.FunctionDef)):
         for owner in (n for statement in function.body for n in ast.walk(statement)):
             for name, value in ast.iter_fields(owner):

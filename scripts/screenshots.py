@@ -12,7 +12,14 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 
+from bicentra.app.bracket.bench import BracketBench
 from bicentra.app.main import make_app, make_window
+from bicentra.app.parts.bench import PartsBench
+from bicentra.app.pedal.bench import PedalBench
+from bicentra.app.start.bench import StartBench
+from bicentra.app.survey.bench import SurveyBench
+from bicentra.app.trialfit.bench import TrialfitBench
+from bicentra.app.window import MainWindow
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Dowel, Pull
 from bicentra.core.parts.vehicle import Vehicle
@@ -38,7 +45,7 @@ def until(done: Callable[[], bool]) -> None:
             return
 
 
-def library_picture(window: object, folder: Path) -> None:
+def library_picture(window: MainWindow, folder: Path) -> None:
     """The library with a rotor beside the job's own."""
     from bicentra.app.part_dialog import LibraryDialog
     from bicentra.core.base.wording import LengthFormat
@@ -52,14 +59,14 @@ def library_picture(window: object, folder: Path) -> None:
     dialog.close()
 
 
-def first_picture(window: object, folder: Path) -> None:
+def first_picture(window: MainWindow, folder: Path) -> None:
     """An empty job with half of its ten sizes typed in, and the list of what else to measure."""
     window.bench.ask_for_missing()
     wait()
     window.grab().save(str(folder / "first-ten.png"))
 
 
-def sheet_pictures(window: object, folder: Path) -> None:
+def sheet_pictures(window: MainWindow, folder: Path) -> None:
     """The start sheet with two jobs worked on, and the rotor's sheet of an empty job."""
     with tempfile.TemporaryDirectory() as place:
         for name, vehicle in (("kart hub", empty_vehicle()), ("delivery float", demo_vehicle())):
@@ -69,7 +76,7 @@ def sheet_pictures(window: object, folder: Path) -> None:
         window.show_start()
         wait()
         wait()
-        for card in window.front.cards:
+        for card in window.benches.of(StartBench).cards:
             card.lines = tuple(line.replace(place, "/home/shop/jobs") for line in card.lines)
         window.grab().save(str(folder / "start.png"))
     window.show_bench("lineup")
@@ -78,7 +85,7 @@ def sheet_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "sheet-rotor.png"))
 
 
-def shell_pictures(window: object, folder: Path) -> None:
+def shell_pictures(window: MainWindow, folder: Path) -> None:
     """The cover sheet and the shop view."""
     window.show_bench("cover")
     wait()
@@ -91,7 +98,7 @@ def shell_pictures(window: object, folder: Path) -> None:
     window.switch_shop()
 
 
-def parts_pictures(window: object, folder: Path) -> None:
+def parts_pictures(window: MainWindow, folder: Path) -> None:
     """Plans of remedies previewed, parts side by side, a search with its map."""
     window.bench.plan_remedies()
     wait()
@@ -100,7 +107,7 @@ def parts_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "line-up-plans.png"))
     window.bench.planner.close_it()
     window.show_bench("parts")
-    bench = window.benches.named("parts")
+    bench = window.benches.of(PartsBench)
     parts = {kind: bench.desk.library.of_kind(kind) for kind in ("rotor", "caliper")}
     rotor = next(p.item for p in parts["rotor"] if "260/20" in p.name)
     caliper = next(p.item for p in parts["caliper"] if "slot 24" in p.name)
@@ -115,10 +122,10 @@ def parts_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "parts-search.png"))
 
 
-def bracket_pictures(window: object, folder: Path) -> None:
+def bracket_pictures(window: MainWindow, folder: Path) -> None:
     """A shaped plate, all kinds in one table, the bolts, the corner pulled apart."""
     window.show_bench("bracket")
-    bench = window.benches.named("bracket")
+    bench = window.benches.of(BracketBench)
     plain = window.study.job
     edits = (("thickness_mm", None), ("caliper_bolt_length_mm", None), ("lug_hole", "slot"), ("slot_mm", 6.0))
     shape = (("pulls", (Pull(from_hole=3, to_hole=2, out_mm=-12.0),)), ("chamfer_mm", 1.0))
@@ -140,32 +147,32 @@ def bracket_pictures(window: object, folder: Path) -> None:
     window.grab().save(str(folder / "bracket-space.png"))
 
 
-def survey_pictures(window: object, folder: Path) -> None:
+def survey_pictures(window: MainWindow, folder: Path) -> None:
     """The survey bench: the wrong reading, and the bent lug of the left corner in the dark look."""
     window.show_bench("survey")
     wait()
     window.grab().save(str(folder / "survey.png"))
-    window.benches.named("survey").turn_to("front-left")
-    window.benches.named("survey").show_side("faces")
+    window.benches.of(SurveyBench).turn_to("front-left")
+    window.benches.of(SurveyBench).show_side("faces")
     window.switch_look()
     wait()
     window.grab().save(str(folder / "survey-bent-lug-dark.png"))
     window.switch_look()
 
 
-def trial_pictures(window: object, folder: Path) -> None:
+def trial_pictures(window: MainWindow, folder: Path) -> None:
     """The trial fit bench: the demo's first trial and the move it asks for."""
     window.show_bench("trialfit")
-    window.benches.named("trialfit").show_trial(0)
+    window.benches.of(TrialfitBench).show_trial(0)
     wait()
     window.grab().save(str(folder / "trial-fit.png"))
 
 
-def pedal_pictures(window: object, folder: Path) -> None:
+def pedal_pictures(window: MainWindow, folder: Path) -> None:
     """The pedal bench: the machine from foot to road and the balance of the axles; where the stroke goes; the heat."""
     window.show_bench("pedal")
     for page in ("pedal", "travel", "heat"):
-        window.benches.named("pedal").show_drawn(page)
+        window.benches.of(PedalBench).show_drawn(page)
         wait()
         window.grab().save(str(folder / ("pedal.png" if page == "pedal" else f"pedal-{page}.png")))
 
@@ -178,7 +185,7 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as state:
         os.environ["XDG_STATE_HOME"] = os.environ["XDG_DATA_HOME"] = state
 
-        def window_on(vehicle: Vehicle) -> object:
+        def window_on(vehicle: Vehicle) -> MainWindow:
             window = make_window(Study(vehicle), QSettings(f"{state}/settings.ini", QSettings.Format.IniFormat))
             window.show()
             until(lambda: window.study.assessment is not None)

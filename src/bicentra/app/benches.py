@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from importlib import import_module
+from typing import TypeVar
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
@@ -13,6 +14,8 @@ from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.row import paint_mark
 from bicentra.study.document.cover import NOTHING_ASKED, BenchState
+
+Kind = TypeVar("Kind", bound=Bench)
 
 
 class Benches(QStackedWidget):
@@ -40,6 +43,14 @@ class Benches(QStackedWidget):
             self._built[name] = self._furnish(getattr(import_module(f"bicentra.app.{name}.bench"), place.made_by))
             self.addWidget(self._built[name])
         return self._built[name]
+
+    def of(self, kind: type[Kind]) -> Kind:
+        """Return the bench of a class, made if it is not yet. Raises ``TypeError`` for a class that is no bench of the window."""
+        name = next((place.name for place in (*BENCHES, START) if place.made_by == kind.__name__), "")
+        bench = self.named(name) if name else None
+        if not isinstance(bench, kind):
+            raise TypeError(f"{kind.__name__} is no bench of the window")
+        return bench
 
     @property
     def others(self) -> tuple[Bench, ...]:
