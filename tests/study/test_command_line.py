@@ -150,3 +150,18 @@ def test_a_search_that_cannot_be_gets_one_line(
     assert main(["search", str(demo_path), *words]) == 2
     said = capsys.readouterr()
     assert said.out == "" and said.err.count("\n") == 1 and words[0] in said.err
+
+
+def test_a_finding_has_the_same_keys_everywhere(capsys: pytest.CaptureFixture[str]) -> None:
+    """Whoever reads one command's findings reads those of all."""
+    demo, train = (
+        str(data_path("demo", "float.bicentra.json")),
+        ("--from-kmh", "40", "--stops", "10", "--every-s", "60"),
+    )
+    keys = set()
+    for command, more in (("check", ()), ("bracket", ()), ("shims", ()), ("pedal", ()), ("heat", train)):
+        main([command, demo, *more, "--json"])
+        read = json.loads(capsys.readouterr().out)
+        found = read["families"][0]["findings"] if command == "bracket" else read["findings"]
+        keys |= {tuple(sorted(finding)) for finding in found}
+    assert len(keys) == 1 and {"id", "verdict", "value", "limit", "why", "remedies"} <= set(*keys)
