@@ -1,5 +1,6 @@
 """Commands and questions of the survey bench: a feature, a side, a corrected value, a table, taking the survey over."""
 
+from abc import abstractmethod
 from collections.abc import Callable
 from html import escape
 from pathlib import Path
@@ -218,9 +219,9 @@ class SurveyFrame(DrawnBench):
     desk: SurveyDesk | None
     entry: EntryBar
 
+    @abstractmethod
     def attempt(self, call: Callable[[], object], path: str = "") -> bool:
         """Do ``call``, which is about the field at ``path``; return whether it was taken."""
-        raise NotImplementedError
 
 
 class Commands:

@@ -1,5 +1,6 @@
 """What is done at the car from the trial fit bench; minutes and answers of a practice corner."""
 
+from abc import abstractmethod
 from collections.abc import Callable
 
 from PySide6.QtCore import QTimer, Signal
@@ -93,33 +94,33 @@ class TrialFrame(DrawnBench):
     view: DrawingView
     held: HeldSide
 
+    @abstractmethod
     def attempt(self, call: object, path: str = "") -> bool:
         """Do ``call`` with the desk, about the field at ``path``; return whether it was taken."""
-        raise NotImplementedError
 
+    @abstractmethod
     def begin(self) -> None:
         """Begin a trial, and ask for its first gap."""
-        raise NotImplementedError
 
+    @abstractmethod
     def lock(self) -> None:
         """Lock the corner, or open its lock."""
-        raise NotImplementedError
 
+    @abstractmethod
     def ask_next(self) -> None:
         """Ask for the next number to read."""
-        raise NotImplementedError
 
+    @abstractmethod
     def show_page(self, name: str) -> None:
         """Show one of the pages beside the drawing."""
-        raise NotImplementedError
 
+    @abstractmethod
     def show_finding(self, id: str) -> None:
         """Show the findings, the one with ``id`` chosen."""
-        raise NotImplementedError
 
+    @abstractmethod
     def show_trial(self, number: int) -> None:
         """Show an earlier trial, or the last."""
-        raise NotImplementedError
 
 
 class Hands:
