@@ -7,6 +7,7 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QSizePolicy, QWidget
 
 from bicentra.app import workers
+from bicentra.app.widgets.basics import rename
 from bicentra.app.widgets.plain import plain_label, rich_label
 
 MESSAGE_MS = 9000
@@ -57,11 +58,7 @@ class Footer(QWidget):
 
     def say(self, message: str, wrong: bool = True) -> None:
         """Show a message for a while; one that tells of nothing ``wrong`` is calm."""
-        name = "wrong" if wrong else "faint"
-        if self.message.objectName() != name:
-            self.message.setObjectName(name)
-            self.message.style().unpolish(self.message)
-            self.message.style().polish(self.message)
+        rename(self.message, "wrong" if wrong else "faint")
         self.message.setText(message)
         self.message.setVisible(bool(message))
         if message:

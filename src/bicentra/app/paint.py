@@ -129,7 +129,7 @@ def paint_glow(
     painter: QPainter, shapes: tuple[Painted, ...], view: QTransform, look: Look, tags: frozenset[str]
 ) -> None:
     """Light the features called ``tags``: a broad bright line round each, over everything else."""
-    halo = colour(look.glow)
+    halo = colour(look.lit)
     halo.setAlpha(70)
     for item in shapes:
         if item.shape.tag in tags and item.shape.ink not in ("centre", "hole"):
@@ -137,7 +137,16 @@ def paint_glow(
             painter.strokePath(
                 path, QPen(halo, 6.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
             )
-            painter.strokePath(path, QPen(colour(look.glow), 1.8))
+            painter.strokePath(path, QPen(colour(look.lit), 1.8))
+
+
+LONG_EM = 11.0
+"""From which length on a label stands in two lines [heights of its letters]."""
+
+
+def _glued(text: str, place: int) -> bool:
+    """Tell whether the space at ``place`` stands between a number or a sign and its unit: no line ends there."""
+    return text[place - 1].isdigit() or text[place - 1] in "±×Ø"
 
 
 class Lettering:
@@ -147,16 +156,28 @@ class Lettering:
         self.font = QFont(FAMILY)
         self.font.setPixelSize(pixels)
         self._metrics = QFontMetricsF(self.font)
-        self._widths: dict[str, float] = {}
+        self._sizes: dict[str, tuple[float, float]] = {}
         self._tags: dict[tuple[object, ...], QPixmap] = {}
 
     def measure(self, text: str) -> tuple[float, float]:
-        """Return width and height of a label in pixels, its margin included."""
-        if text not in self._widths:
-            if len(self._widths) > 4000:
-                self._widths.clear()
-            self._widths[text] = self._metrics.horizontalAdvance(text) + 8.0
-        return self._widths[text], self._metrics.height() + 2.0
+        """Return width and height of a label in pixels, its margin included; a long one stands in two lines."""
+        if text not in self._sizes:
+            if len(self._sizes) > 4000:
+                self._sizes.clear()
+            lines = self.lines(text)
+            wide = max(self._metrics.horizontalAdvance(line) for line in lines)
+            self._sizes[text] = wide + 8.0, self._metrics.height() * len(lines) + 2.0
+        return self._sizes[text]
+
+    def lines(self, text: str) -> tuple[str, ...]:
+        """Return ``text`` in one line, or in two of about the same length where it is long."""
+        if self._metrics.horizontalAdvance(text) <= LONG_EM * self.font.pixelSize():
+            return (text,)
+        places = [place for place, letter in enumerate(text) if letter == " " and not _glued(text, place)]
+        if not places:
+            return (text,)
+        cut = min(places, key=lambda place: abs(2 * place - len(text)))
+        return text[:cut], text[cut + 1 :]
 
     def tag(self, text: str, ink: str, look: Look, typed_over: bool, ratio: float) -> QPixmap:
         """Return ``text`` on a patch of paper, underlined with dots when it may be typed over; kept for the next frame."""
@@ -175,7 +196,7 @@ class Lettering:
         painter = QPainter(made)
         painter.setFont(self.font)
         painter.setPen(colour(ink))
-        painter.drawText(QRectF(0, 0, width, height), Qt.AlignmentFlag.AlignCenter, text)
+        painter.drawText(QRectF(0, 0, width, height), Qt.AlignmentFlag.AlignCenter, "\n".join(self.lines(text)))
         if typed_over:
             painter.setPen(QPen(colour(look.accent), 1.4, Qt.PenStyle.DotLine))
             painter.drawLine(QPointF(4, height - 1), QPointF(width - 4, height - 1))
@@ -193,7 +214,7 @@ def paint_labels(
 ) -> None:
     """Paint dimensions and notes; ``origin`` is where (0, 0) of the drawing lies in the widget."""
     painter.setFont(lettering.font)
-    thin, bold = QPen(colour(look.faint), 1.0), QPen(colour(look.glow), 1.6)
+    thin, bold = QPen(colour(look.faint), 1.0), QPen(colour(look.lit), 1.6)
     dashed = QPen(colour(look.accent), 1.2, Qt.PenStyle.DashLine)
     arrows, left, top = QPainterPath(), origin.x(), origin.y()
     rows: dict[str, list[QLineF]] = {"thin": [], "dashed": [], "bold": []}
@@ -219,18 +240,35 @@ def paint_labels(
         painter.drawPixmap(label_rect(label, origin).topLeft(), tag)
 
 
-def paint_texts(painter: QPainter, texts: tuple[Text, ...], look: Look, origin: QPointF, scale: float) -> None:
-    """Paint texts that stand at a place of their own; their size stays the same at every zoom."""
+def covered(shapes: tuple[Painted, ...], labels: tuple[Placed, ...], scale: float) -> int:
+    """Return how many of ``labels`` lie over the part they name."""
+    by_tag: dict[str, list[QPainterPath]] = {}
+    for item in shapes:
+        if item.shape.filled and item.shape.tag:
+            by_tag.setdefault(item.shape.tag, []).append(item.path)
+    many = 0
+    for label in labels:
+        box = label.box
+        place = QRectF(box.x0 / scale, box.y0 / scale, (box.x1 - box.x0) / scale, (box.y1 - box.y0) / scale)
+        many += any(path.intersects(place) for path in by_tag.get(label.tag, ()))
+    return many
+
+
+def paint_texts(
+    painter: QPainter, texts: tuple[Text, ...], look: Look, origin: QPointF, scale: float, grown: float = 1.0
+) -> None:
+    """Paint texts that stand at a place of their own; their size stays the same at every zoom, ``grown`` times the usual."""
     font = QFont(FAMILY)
     for text in texts:
-        font.setPixelSize(round(text.size * 4 / 3))
+        font.setPixelSize(round(text.size * 4 / 3 * grown))
         font.setWeight(QFont.Weight.DemiBold if text.bold else QFont.Weight.Normal)
         painter.setFont(font)
         painter.setPen(colour(look.text if text.ink == "text" else look.faint))
         wide = QFontMetricsF(font).horizontalAdvance(text.text)
         shift = {"start": 0.0, "middle": wide / 2, "end": wide}[text.anchor]
         painter.drawText(
-            QPointF(origin.x() + text.at[0] * scale - shift, origin.y() - text.at[1] * scale + text.rise), text.text
+            QPointF(origin.x() + text.at[0] * scale - shift, origin.y() - text.at[1] * scale + text.rise * grown),
+            text.text,
         )
 
 

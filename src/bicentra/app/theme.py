@@ -31,7 +31,10 @@ class InkStyle:
 
 @dataclass(frozen=True, eq=False)
 class Look:
-    """One look of the whole window. ``size``: how much larger than usual type and targets are."""
+    """One look of the whole window. ``size``: how much larger than usual type and targets are.
+
+    ``glow`` marks what has the keys, ``lit`` what the chosen finding is about.
+    """
 
     name: str
     paper: str
@@ -43,6 +46,7 @@ class Look:
     accent: str
     accent_text: str
     glow: str
+    lit: str
     ok: str
     caution: str
     stop: str
@@ -59,7 +63,7 @@ class Look:
 
 LIGHT = Look(
     name="light", paper="#fbfaf5", desk="#e6e3d8", card="#f3f1e8", text="#1e2421", faint="#5c645f", edge="#b9b5a4",
-    accent="#0d6e66", accent_text="#ffffff", glow="#e08a00",
+    accent="#0d6e66", accent_text="#ffffff", glow="#e08a00", lit="#8a2fb8",
     ok="#2d6a36", caution="#8f5a00", stop="#a8201a", unknown="#4a5a78",
     inks={
         "rotor": InkStyle("#d9dee0", "#56646b", HATCH),
@@ -91,7 +95,7 @@ LIGHT = Look(
 
 DARK = Look(
     name="dark", paper="#171b1d", desk="#0f1214", card="#20262a", text="#ece9df", faint="#a3aaa6", edge="#434b50",
-    accent="#3fb8ab", accent_text="#08211e", glow="#ffb84a",
+    accent="#3fb8ab", accent_text="#08211e", glow="#ffb84a", lit="#d59cff",
     ok="#7fcf8a", caution="#f0b95a", stop="#ff8277", unknown="#a9bbe0",
     inks={
         "rotor": InkStyle("#323a3f", "#9fb0b8", HATCH),
@@ -199,7 +203,7 @@ QToolButton::menu-indicator {{ image: none; }}
 QLineEdit, QComboBox, QPlainTextEdit {{ background: {look.paper}; border: 1px solid {look.edge}; border-radius: 5px;
   padding: 3px 6px; min-height: {high}px; selection-background-color: {look.accent}; }}
 QLineEdit#big {{ font-size: {large}px; font-weight: 600; min-height: 32px; }}
-QToolButton#tab {{ padding: 5px 7px; }}
+QToolButton#tab {{ padding: 5px 5px; }}
 QPushButton#offer {{ padding: 0; min-height: 0; }}
 QLineEdit[wrong="true"] {{ border: 2px solid {look.stop}; }}
 QLabel#wrong {{ color: {look.stop}; font-size: {small}px; }}
@@ -208,6 +212,10 @@ QLabel#head {{ font-weight: 600; font-size: {head}px; }}
 QLabel#title {{ font-weight: 600; font-size: {title}px; }}
 QToolButton#fold {{ font-weight: 600; color: {look.accent}; text-align: left; border: none; background: transparent; }}
 QLabel#group {{ font-weight: 600; color: {look.accent}; }}
+QLabel#verdict-ok {{ font-weight: 600; color: {look.ok}; }}
+QLabel#verdict-caution {{ font-weight: 600; color: {look.caution}; }}
+QLabel#verdict-stop {{ font-weight: 600; color: {look.stop}; }}
+QLabel#verdict-unknown {{ font-weight: 600; color: {look.unknown}; }}
 QListView, QListWidget {{ background: {look.card}; border: 1px solid {look.edge}; border-radius: 6px; outline: none; }}
 QListWidget::item {{ padding: 8px 6px; }}
 QComboBox::drop-down {{ border: none; width: 24px; }}

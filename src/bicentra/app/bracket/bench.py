@@ -41,8 +41,6 @@ PAGES = (("kinds", "All kinds"), ("part", "The part"), ("bolts", "Its bolts"), (
 class BracketBench(DrawnBench):
     """Changes go to the study; ``refused`` carries a message when one is not taken."""
 
-    room_px = (70.0, 130.0)
-
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
         self.desk: BracketDesk | None = None

@@ -30,6 +30,7 @@ from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.paint import (
     Lettering,
     Painted,
+    covered,
     label_rect,
     paint_glow,
     paint_labels,
@@ -42,13 +43,19 @@ from bicentra.app.theme import colour
 from bicentra.core.base.quantities import KINDS, LENGTH, Units, show_in, show_length
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.layout import Box, Placed, lay_out
-from bicentra.core.drawing.model import Drawing, Handle
+from bicentra.core.drawing.model import Drawing, Handle, stretched
 from bicentra.core.geometry.outline import Point
 
 GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX, LABEL_PX = 20.0, 3, 5.0, 40.0, 13
 """How near a handle is taken [px]; after so many frames what has come to rest is painted into the layer that is kept; how little
 a click moves, how far a key moves the sheet, and how high
 letters are [px]."""
+FOOT_PX, BAR_PX = 28.0, 260.0
+"""How high the foot is in which the scale bar stands, and how wide the bar with its text [px]."""
+LEAST_STRETCH, MOST_STRETCH = 0.5, 2.5
+"""How much narrower or wider a diagram may become to fill its paper."""
+USUAL_PX, MOST_GROWN = (1280, 800), 1.5
+"""The size of window that texts of the usual size are made for, and how much larger they are at most in a larger one."""
 PANS = {Qt.Key.Key_Left: (1, 0), Qt.Key.Key_Right: (-1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
 """Which way the sheet goes with an arrow key and Ctrl: what lies in the arrow's direction comes into sight."""
 
@@ -77,10 +84,13 @@ class DrawingView(QWidget):
         super().__init__()
         self.title, self.view_state, self._nudges = title, view_state, nudges
         self.drawing: Drawing | None = None
+        self._plain: Drawing | None = None
         self.labels: tuple[Placed, ...] = ()
         self.flip = 1.0
         self.exaggeration = self.note = ""
         self.margins = False  # whether texts stand round the parts rather than over them
+        self.is_diagram = False  # whether it may be stretched to the shape of its paper
+        self._stretch = 1.0
         self.units: Units = "mm"
         self._shapes: tuple[Painted, ...] = ()
         self._pan = QPointF(0.0, 0.0)
@@ -92,6 +102,7 @@ class DrawingView(QWidget):
         self.keyboard = KeyboardNavigation()
         self._values: dict[str, float] = {}
         self._laid: tuple[object, ...] = ()
+        self._tried: dict[tuple[float, ...], int] = {}  # texts left out of this drawing at a scale, by scale and size
         self._still = self._layered = self._calm = 0
         self._layer: QPixmap | None = None
         self._layer_key: tuple[object, ...] = ()
@@ -109,43 +120,72 @@ class DrawingView(QWidget):
 
     def _look_changed(self) -> None:
         """Letter again where letters have another size now."""
-        pixels = round(LABEL_PX * self.view_state.look.size)
+        self._letter()
+        self.update()
+
+    def _letter(self) -> None:
+        """Take letters of the size that the look and the window ask for: a larger window has larger ones."""
+        pixels = round(LABEL_PX * self.view_state.look.size * self.grown)
         if self._lettering.font.pixelSize() != pixels:
             self._lettering, self._laid = Lettering(pixels), ()
-        self.update()
+
+    @property
+    def grown(self) -> float:
+        """How much larger than usual texts are in a window of this size."""
+        window = self.window()
+        return min(max(min(window.width() / USUAL_PX[0], window.height() / USUAL_PX[1]), 1.0), MOST_GROWN)
 
     # What is shown -----------------------------------------------------------------------------
 
     def show_drawing(self, drawing: Drawing, values: dict[str, float], flip: float = 1.0, units: Units = "mm") -> None:
         """Show ``drawing``; ``values`` are the numbers behind its handles, ``flip`` −1 for a mirror image."""
+        self._plain = drawing
+        if self.is_diagram:
+            drawing = stretched(drawing, self._stretch)
         self.drawing, self._values, self.flip, self.units = drawing, values, flip, units
         before, self._shapes = self._shapes, painted(drawing, self._shapes)
         self._still = min(self._still, unchanged(self._shapes, before))
         self._laid = ()
+        self._tried.clear()
         if self._drag is None:  # told again when it is let go
             text = [d.text for d in drawing.dimensions] + [n.text for n in drawing.notes]
             self.setAccessibleDescription("; ".join(text))
         self.update()
 
-    def fit_scale(self, room: tuple[float, float]) -> float:
-        """Return the scale at which the drawing leaves ``room`` pixels free across and down."""
-        if self.drawing is None:
-            return self.view_state.scale
-        x0, y0, x1, y1 = self.drawing.bounds
-        wide, high = max(x1 - x0, 1.0), max(y1 - y0, 1.0)
-        return min((self.width() - room[0]) / wide, (self.height() - room[1]) / high)
+    def stretch_over(self, wide: float, high: float) -> None:
+        """Stretch a diagram to the shape of ``wide`` × ``high`` pixels, within what still reads well."""
+        if self.is_diagram and self._plain is not None and min(wide, high) > 0:
+            x0, y0, x1, y1 = self._plain.bounds
+            self._stretch = min(max(wide / high * (y1 - y0) / (x1 - x0), LEAST_STRETCH), MOST_STRETCH)
+            self.show_drawing(self._plain, self._values, self.flip, self.units)
 
-    def centre(self) -> None:
-        """Bring the drawing back to the middle. The middle then stays where it is while parts are moved about."""
+    def left_out(self, scale: float) -> int:
+        """Return how many texts find no room, or none off the part they name, when all is shown at ``scale``."""
+        if self.drawing is None:
+            return 0
+        key = (scale, self.width(), self.height(), self._lettering.font.pixelSize())
+        if key not in self._tried:
+            placed = self._placed(self._origin_at(scale), scale, ())
+            many = len(self.drawing.dimensions) + len(self.drawing.notes)
+            self._tried[key] = 2 * (many - len(placed)) + covered(self._shapes, placed, scale)
+        return self._tried[key]
+
+    def centre(self, level: float | None = None) -> None:
+        """Bring the drawing back to the middle, or the height ``level`` [mm] where views are in step.
+
+        The middle then stays where it is while parts are moved about.
+        """
         self._pan = QPointF(0.0, 0.0)
         if self.drawing is not None:
             x0, y0, x1, y1 = self.drawing.bounds
-            self._middle = ((x0 + x1) / 2, (y0 + y1) / 2)
+            self._middle = ((x0 + x1) / 2, (y0 + y1) / 2 if level is None else level)
         self.update()
 
     def origin(self) -> QPointF:
         """Return where (0, 0) of the drawing lies in the widget."""
-        scale = self.view_state.scale
+        return self._origin_at(self.view_state.scale)
+
+    def _origin_at(self, scale: float) -> QPointF:
         x = self.width() / 2 - self._middle[0] * scale
         y = self.height() / 2 + self._middle[1] * scale
         return QPointF(round(x + self._pan.x()), round(y + self._pan.y()))
@@ -180,7 +220,7 @@ class DrawingView(QWidget):
         self._lay_out(origin, scale)
         paint_labels(painter, self.labels, look, self._lettering, origin, self.view_state.lit)
         if self.drawing is not None and self.drawing.texts:
-            paint_texts(painter, self.drawing.texts, look, origin, self.view_state.scale)
+            paint_texts(painter, self.drawing.texts, look, origin, self.view_state.scale, self.grown)
         self._paint_handles(painter)
         self._paint_focus(painter)
         if self._drag is not None or self.keyboard.chosen:
@@ -218,15 +258,29 @@ class DrawingView(QWidget):
         if state == self._laid or self.drawing is None:
             return
         self._laid = state
-        frame = Box(4 - origin.x(), origin.y() - self.height() + 30, self.width() - 4 - origin.x(), origin.y() - 28)
+        self.labels = self._placed(origin, scale, self.labels if self.view_state.pulling else ())
+
+    def _placed(self, origin: QPointF, scale: float, before: tuple[Placed, ...]) -> tuple[Placed, ...]:
+        """Return the texts in their places at ``scale``; ``before``: where they stood, and stay where they can."""
+        if self.drawing is None:
+            return ()
+        frame = Box(4 - origin.x(), origin.y() - self.height() + 4, self.width() - 4 - origin.x(), origin.y() - 4)
         taken = [self._handle_box(handle, scale) for handle in self.drawing.handles]
-        for kept in self.kept_free():
+        for kept in (*self._furniture(), *self.kept_free()):
             box = kept.translated(-origin)
             taken.append(Box(box.left(), -box.bottom(), box.right(), -box.top()))
-        before = self.labels if self.view_state.pulling else ()
-        self.labels = lay_out(
-            self.drawing, scale, self._lettering.measure, frame, taken, margins=self.margins, before=before
-        )
+        measure = self._lettering.measure
+        return lay_out(self.drawing, scale, measure, frame, taken, margins=self.margins, before=before)
+
+    def _furniture(self) -> tuple[QRectF, ...]:
+        """Return where title, notes and scale bar stand [px]."""
+        metrics = self.fontMetrics()
+        lines = (self.title, self.note, *(self.drawing.examples[:6] if self.drawing is not None else ()))
+        rows = [metrics.horizontalAdvance(text) + 16 if text else 0 for text in lines]
+        line_px = metrics.height() + 2
+        boxes = [QRectF(0, 6 + row * line_px, wide, line_px) for row, wide in enumerate(rows) if wide]
+        bar = QRectF() if self.exaggeration else QRectF(0, self.height() - FOOT_PX, BAR_PX * self.grown, FOOT_PX)
+        return (*boxes, bar) if not bar.isNull() else tuple(boxes)
 
     def kept_free(self) -> tuple[QRectF, ...]:
         """Return where no text is put [px]: what lies over the sheet, or is taken hold of there."""
@@ -482,14 +536,14 @@ class DrawingView(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep showing everything while nothing else was asked for."""
         super().resizeEvent(event)
+        self._letter()
         if self.view_state.fitted:
             self.fit_wanted.emit()
 
     def changeEvent(self, event: QEvent) -> None:
         """Measure texts again when the face changes, or how large it is."""
         if event.type() in (QEvent.Type.FontChange, QEvent.Type.ApplicationFontChange):
-            self._lettering = Lettering(round(LABEL_PX * self.view_state.look.size))
-            self._laid = ()
+            self._lettering, self._laid = Lettering(round(LABEL_PX * self.view_state.look.size * self.grown)), ()
         super().changeEvent(event)
 
 

@@ -8,20 +8,18 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
-    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
-    QWidget,
 )
 
 from bicentra.app import workers
+from bicentra.app.drawing.fit import shared_widths
 from bicentra.app.drawing.view import DrawingView, Nudge
 from bicentra.app.drawn_bench import DrawnBench
 from bicentra.app.theme import Look
 from bicentra.app.widgets.fields import FieldOver
-from bicentra.app.widgets.findings import FindingDetail, FindingsModel
-from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.row import RowPainter, row_list
+from bicentra.app.widgets.finding_column import FindingColumn, pane_width
+from bicentra.app.widgets.findings import FindingDetail
 from bicentra.core.base.errors import BicentraError, QuantityError
 from bicentra.core.base.finding import Edit, Finding, Remedy, Verdict
 from bicentra.core.base.wording import units_of
@@ -44,7 +42,6 @@ if TYPE_CHECKING:
 Pane = TypeVar("Pane", bound="SidePane")
 EXAMPLE = "Dashed: example only, not measured"
 DRUMS = "Drum brake: nothing is fitted here"
-SIDE_PX = (236, 336)
 SEARCH_DELAY_MS, DETAIL_DELAY_MS, PULLED_DELAY_MS = 180, 120, 300
 FACE_NUDGES = {
     Qt.Key.Key_Left: Nudge("fit.clock_deg", -0.25, "Turn the caliper"),
@@ -63,8 +60,6 @@ SECTION_NUDGES = {
 class LineupBench(DrawnBench):
     """Everything of the line-up. Changes go to the study; ``refused`` carries a message when one is not taken."""
 
-    room_px = (36.0, 110.0)
-
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
         self.desk: LineupDesk | None = None
@@ -77,11 +72,15 @@ class LineupBench(DrawnBench):
         self.drawings = (self.face, self.section)
         self._build_findings(look)
         self.lists, self.dressed = ((self.list, self.painter),), (self.detail,)
-        row = QHBoxLayout(self)
+        self._pair, left, row = QHBoxLayout(), QVBoxLayout(), QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(6)
-        row.addWidget(self.face, 1)
-        row.addWidget(self.section, 1)
+        for layout in (self._pair, left, row):
+            layout.setSpacing(6)
+        self._pair.addWidget(self.face, 1)
+        self._pair.addWidget(self.section, 1)
+        left.addLayout(self._pair, 1)
+        left.addWidget(self.detail)
+        row.addLayout(left, 1)
         row.addWidget(self._side)
         self._search_timer = self._timer(SEARCH_DELAY_MS, self._start_search)
         self._detail_timer = self._timer(DETAIL_DELAY_MS, self._show_detail)
@@ -107,46 +106,29 @@ class LineupBench(DrawnBench):
     def _build_findings(self, look: Look) -> None:
         self._side = QStackedWidget()
         self._side.setObjectName("desk")
-        self._side.setFixedWidth(SIDE_PX[1])
-        page = QWidget()
-        self._side.addWidget(page)
-        column = QVBoxLayout(page)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        self.summary = plain_label()
-        self.summary.setObjectName("head")
-        self.summary.setWordWrap(True)
-        self.model = FindingsModel()
-        self.painter = RowPainter(self.model.row_at, look)
-        self.list = row_list(self.model, self.painter, "Findings, worst first")
+        self.column = FindingColumn(look, "Findings, worst first")
+        self.column.folded.connect(self._widen)
+        self._side.addWidget(self.column)
+        self._side.currentChanged.connect(self._widen)
+        self.summary, self.model = self.column.summary, self.column.model
+        self.list, self.painter = self.column.list, self.column.painter
         self.list.selectionModel().currentChanged.connect(self._choose)
         self.detail = FindingDetail()
         self.detail.tried.connect(self._try)
-        self._scroll = QScrollArea()
-        self._scroll.setAccessibleName("The chosen finding: why, and what can be done")
-        self._scroll.setWidgetResizable(True)
-        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._scroll.setWidget(self.detail)
         self.plan_button = QPushButton("Plan remedies")
         self.plan_button.setToolTip("Combines remedies until everything is fixed; preview them in the drawings first")
         self.plan_button.clicked.connect(self.plan_remedies)
         self.measure_button = QPushButton("What to measure next")
         self.measure_button.setToolTip("Every missing size with a field to type it in, most useful first")
         self.measure_button.clicked.connect(self.ask_for_missing)
-        head = QHBoxLayout()
-        head.addWidget(self.summary, 1)
         self.ladder_button = QPushButton("Bars")
         self.ladder_button.setCheckable(True)
         self.ladder_button.setToolTip(
             "Every gap against its limit as a bar: the tick is the limit, to its right is room"
         )
         self.ladder_button.toggled.connect(self.show_ladder)
-        head.addWidget(self.ladder_button)
-        head.addWidget(self.plan_button)
-        column.addLayout(head)
-        column.addWidget(self.measure_button)
-        column.addWidget(self.list, 5)
-        column.addWidget(self._scroll, 5)
+        for button in (self.ladder_button, self.plan_button, self.measure_button):
+            self.column.add_tool(button)
 
     @cached_property
     def planner(self) -> "PlannerPane":
@@ -183,11 +165,25 @@ class LineupBench(DrawnBench):
         self.list.viewport().update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """Give the findings a third of the bench, within bounds."""
-        large = self.view_state.look.size
-        share, most = (37, SIDE_PX[1]) if large <= 1.0 else (43, round(SIDE_PX[1] * large))
-        self._side.setFixedWidth(min(max(self.width() * share // 100, SIDE_PX[0]), most))
+        """Give the findings their part of the bench, and the drawings the rest as their parts are wide."""
+        self._widen()
         super().resizeEvent(event)
+
+    def _widen(self) -> None:
+        """Give the side its width: the column's own while that is in front, a pane's otherwise."""
+        size, wide = self.view_state.look.size, self.width()
+        in_words = self._side.currentWidget() is not self.column
+        side = pane_width(wide, size) if in_words else self.column.width_in(wide, size)
+        self._side.setFixedWidth(side)
+        widths = shared_widths((self.face, self.section), max(wide - side - 2 * self._pair.spacing(), 1))
+        for place, part in enumerate(widths):
+            self._pair.setStretch(place, part)
+
+    def fit(self) -> None:
+        """Show both sightlines whole, each as wide as its parts ask for."""
+        self._widen()
+        self._pair.activate()
+        super().fit()
 
     # Showing -----------------------------------------------------------------------------------
 
@@ -290,7 +286,6 @@ class LineupBench(DrawnBench):
             self._chosen = finding.id
             self.view_state.light(frozenset(finding.features))
             self._show_detail()
-            self._scroll.verticalScrollBar().setValue(0)
 
     def _show_detail(self) -> None:
         self._show_list()

@@ -7,9 +7,9 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from shiboken6 import isValid
 
 from bicentra.app import workers
+from bicentra.app.drawing.fit import show_whole
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
-from bicentra.app.drawn_bench import show_whole
 from bicentra.app.panels.panel import Panel
 from bicentra.app.theme import Look
 from bicentra.app.widgets.fields import FieldOver, TextField
@@ -22,8 +22,8 @@ from bicentra.core.parts.job import Job
 from bicentra.study.desks.measuring import how_to_measure, needed_text
 from bicentra.study.document.study import Study
 
-ROOM_PX, REST_MS = (280.0, 190.0), 250
-"""Room round the drawing [px]; after which rest it is worked out what a size is needed for [ms]."""
+REST_MS = 250
+"""After which rest it is worked out what a size is needed for [ms]."""
 TITLES = {"rotor": "Rotor, along the axle and cut", "caliper": "Caliper, along the axle and cut", "hub": "Hub, its face and cut",
           "wheel": "Wheel, cut", "knuckle": "Lugs, along the axle and level from behind", "bracket": "Plate",
           "bolts": "Bolts in their stacks"}  # fmt: skip
@@ -85,7 +85,7 @@ class PartPage(QWidget):
 
     def fit(self) -> None:
         """Show the whole drawing."""
-        show_whole((self.view,), ROOM_PX)
+        show_whole((self.view,))
 
     def light(self, path: str) -> None:
         """Light the dimension of ``path`` and say how it is measured; nothing for an empty path."""

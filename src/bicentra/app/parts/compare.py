@@ -4,9 +4,9 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from bicentra.app import part_dialog
+from bicentra.app.drawing.fit import show_whole
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
-from bicentra.app.drawn_bench import show_whole
 from bicentra.app.parts import tables
 from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
@@ -14,7 +14,7 @@ from bicentra.core.drawing.views.parts import parts_view
 from bicentra.core.parts.job import Job
 from bicentra.study.desks.parts import CAME_OFF, IN_JOB, PartsDesk
 
-ROOM_PX, SIDE_PX = (40.0, 120.0), 400
+SIDE_PX = 400
 
 LAY_ONE = (
     "Choose a rotor, a caliper or a wheel from the library: it is shown below, to the same scale, with what it changes."
@@ -151,4 +151,4 @@ class ComparePage(QWidget):
 
     def fit(self) -> None:
         """Show the whole bench."""
-        show_whole((self.view,), ROOM_PX)
+        show_whole((self.view,))

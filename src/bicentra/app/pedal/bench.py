@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QRectF, QSettings, Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSlider, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSlider, QStackedWidget, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs
 from bicentra.app.drawing.view import DrawingView
@@ -10,12 +10,13 @@ from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.drawn_bench import DrawnBench
 from bicentra.app.pedal.numbers_page import NumbersPage
 from bicentra.app.pedal.pages import GripPage, HeatPage, MasterPage, TravelPage
+from bicentra.app.pedal.side import PedalSide
 from bicentra.app.theme import Look
-from bicentra.app.widgets.basics import clear_layout, scrolled, select_tab, tab_row
+from bicentra.app.widgets.basics import select_tab, tab_row
 from bicentra.app.widgets.fields import FieldOver
-from bicentra.app.widgets.findings import FindingDetail, FindingsModel
-from bicentra.app.widgets.plain import plain_label, tip
-from bicentra.app.widgets.row import RowPainter, row_list
+from bicentra.app.widgets.finding_column import pane_width
+from bicentra.app.widgets.findings import FindingDetail
+from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import BicentraError, JobError
 from bicentra.core.base.finding import Finding, Verdict
@@ -29,10 +30,10 @@ from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.desks.pedal_numbers import NumberPlace
 from bicentra.study.document.study import Study
 
-SIDE_PX, NARROW_PX = (290, 380), 1000
-PAGES = (("asked", "Findings"), ("masters", "Masters"), ("before", "Before"), ("claims", "Mistakes"))
+NARROW_PX = 1000
 SHOWN = (
     ("pedal", "Pedal"),
+    ("balance", "Balance"),
     ("grip", "Grip"),
     ("travel", "Travel"),
     ("heat", "Heat"),
@@ -52,6 +53,7 @@ class PedalBench(DrawnBench):
         self.machine = DrawingView("From the foot to the road", self.view_state, {})
         self.balance = DrawingView("Balance: rear against front", self.plan_state, {})
         self.balance.exaggeration = "in parts of the weight"
+        self.balance.is_diagram = True
         for view in (self.machine, self.balance):
             view.typed_over.connect(self._type_over)
             view.fit_wanted.connect(self.fit)
@@ -59,18 +61,19 @@ class PedalBench(DrawnBench):
             view.released.connect(self._let_go)
             view.cancelled.connect(self._give_back)
         self._field = FieldOver(self)
-        self.model = FindingsModel()
-        self.painter = RowPainter(self.model.row_at, look)
-        self.list = row_list(self.model, self.painter, "Findings of the pedal")
-        self.list.selectionModel().currentChanged.connect(self._choose)
+        self.side = PedalSide(look)
+        self.column = self.side.findings
+        self.model, self.list = self.column.model, self.column.list
+        self.column.chosen.connect(self._choose)
         self.detail = FindingDetail()
+        self._join_side()
         column, views = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         for layout in (column, views):
             layout.setSpacing(6)
         self.heat = HeatPage(look)
         self.master, self.travel, self.grip = MasterPage(look), TravelPage(look), GripPage(look)
-        self.drawings, self.lists = (self.machine, self.balance), ((self.list, self.painter),)
+        self.drawings, self.lists = (self.machine, self.balance), ((self.list, self.column.painter),)
         self.dressed = (self.heat, self.master, self.travel, self.grip, self.detail)
         self.numbers = NumbersPage()
         self.numbers.given.connect(self._take_number)
@@ -82,70 +85,26 @@ class PedalBench(DrawnBench):
         self.heat.handed.connect(lambda: self.attempt(lambda desk: desk.hand_over()))
         self.heat.chosen.connect(lambda name: self.attempt(lambda desk: desk.use(name)))
         self.drawn = QStackedWidget()
-        for page in (self._drawings(), self.grip, self.travel, self.heat, self.master, self.numbers):
+        for page in (self.machine, self.balance, self.grip, self.travel, self.heat, self.master, self.numbers):
             self.drawn.addWidget(page)
         left = QVBoxLayout()
         left.setSpacing(6)
         left.addLayout(self._top())
         left.addWidget(self.drawn, 1)
+        left.addWidget(self._foot())
+        left.addWidget(self.detail)
         views.addLayout(left, 1)
-        views.addWidget(self._side())
+        views.addWidget(self.side)
         column.addLayout(views, 1)
 
-    def _drawings(self) -> QWidget:
-        """The page of the pedal: the machine over the balance, the slider below both."""
-        page = QWidget()
-        column = QVBoxLayout(page)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        column.addWidget(self.machine, 11)
-        column.addWidget(self.balance, 10)
-        column.addLayout(self._foot())
-        return page
-
-    def _side(self) -> QWidget:
-        self._side_box = QWidget()
-        self._side_box.setObjectName("desk")
-        column, tabs = QVBoxLayout(self._side_box), QHBoxLayout()
-        column.setContentsMargins(0, 0, 0, 0)
-        self.tabs = tab_row(tabs, PAGES, self.show_page)
-        tabs.addStretch(1)
-        column.addLayout(tabs)
-        asked = QWidget()
-        inside = QVBoxLayout(asked)
-        inside.setContentsMargins(0, 0, 0, 0)
-        inside.addWidget(self.list, 2)
-        inside.addWidget(scrolled(self.detail), 3)
-        self.valve_button = QPushButton("Add a valve that fixes this")
-        self.valve_button.setToolTip("An adjustable valve with the calculated knee; above it the rear brakes less")
-        self.valve_button.clicked.connect(lambda: self.attempt(lambda desk: desk.fit_valve()))
-        inside.addWidget(self.valve_button)
-        masters, before, said = QFrame(), QFrame(), QFrame()
-        for frame in (masters, before, said):
-            frame.setObjectName("panelBody")
-        self._masters, self._before, self._said = QVBoxLayout(masters), QVBoxLayout(before), QVBoxLayout(said)
-        self.baseline: dict[str, TypedLine] = {}
-        words = plain_label("How the pedal was before anything was changed: you cannot measure it later.")
-        words.setWordWrap(True)
-        self._before.addWidget(words)
-        for name, text in BASELINE.items():
-            caption, field = plain_label(text[:1].upper() + text[1:]), TypedLine()
-            caption.setBuddy(field)
-            field.setAccessibleName(f"Before: {text}")
-            field.editingFinished.connect(lambda name=name, field=field: self._take_baseline(name, field))
-            self._before.addWidget(caption)
-            self._before.addWidget(field)
-            self.baseline[name] = field
-        self.changed_text = plain_label()
-        self.changed_text.setWordWrap(True)
-        self._before.addSpacing(10)
-        self._before.addWidget(self.changed_text)
-        self._before.addStretch(1)
-        self.pages = [asked, scrolled(masters), before, scrolled(said)]
-        for page in self.pages:
-            column.addWidget(page, 1)
-        self.show_page("asked")
-        return self._side_box
+    def _join_side(self) -> None:
+        """Let the side's pages change the vehicle."""
+        side = self.side
+        side.valve_wanted.connect(lambda: self.attempt(lambda desk: desk.fit_valve()))
+        side.master_wanted.connect(lambda name: self.attempt(lambda desk: desk.fit_master(name)))
+        side.baseline_given.connect(lambda name: self._take_baseline(name, side.baseline[name]))
+        side.turned.connect(self._make_room)
+        self.column.folded.connect(self._make_room)
 
     def _top(self) -> QHBoxLayout:
         """The tabs of what is drawn, and its sheet to take away."""
@@ -159,8 +118,11 @@ class PedalBench(DrawnBench):
         shown.addWidget(self.sheet_button)
         return shown
 
-    def _foot(self) -> QHBoxLayout:
-        row = QHBoxLayout()
+    def _foot(self) -> QWidget:
+        """The pedal under the hand: a slider, and what comes of it."""
+        self._press_row = QWidget()
+        row = QHBoxLayout(self._press_row)
+        row.setContentsMargins(4, 0, 4, 0)
         row.setSpacing(10)
         caption = plain_label("Press the pedal")
         caption.setObjectName("group")
@@ -173,11 +135,11 @@ class PedalBench(DrawnBench):
         self.slider.valueChanged.connect(self._press)
         self.pressed = plain_label()
         self.pressed.setObjectName("head")
-        self.pressed.setMinimumWidth(360)
+        self.pressed.setMinimumWidth(300)
         row.addWidget(caption)
         row.addWidget(self.slider, 1)
         row.addWidget(self.pressed)
-        return row
+        return self._press_row
 
     # Showing ------------------------------------------------------------------------------------
 
@@ -190,9 +152,7 @@ class PedalBench(DrawnBench):
 
     def show_page(self, name: str) -> None:
         """Show findings, masters, the pedal as it was, or what is often said."""
-        select_tab(self.tabs, name)
-        for page, (key, _) in zip(self.pages, PAGES):
-            page.setVisible(key == name)
+        self.side.show_page(name)
 
     def show_drawn(self, name: str) -> None:
         """Show machine and balance, or the temperatures; the findings go with it."""
@@ -203,8 +163,15 @@ class PedalBench(DrawnBench):
         self.fit()
 
     def _make_room(self) -> None:
-        """Give the page of numbers the whole width where there is little."""
-        self._side_box.setVisible(self.drawn.currentWidget() is not self.numbers or self.width() >= NARROW_PX)
+        """Give the side its width; the slider stands under what moves with it, the chosen finding under a drawing."""
+        front = self.drawn.currentWidget()
+        in_words = not self.side.is_asked
+        wide, size = self.width(), self.view_state.look.size
+        self.side.fold(self.column.is_folded and not in_words)
+        self.side.setFixedWidth(pane_width(wide, size) if in_words else self.column.width_in(wide, size))
+        self.side.setVisible(front is not self.numbers or wide >= NARROW_PX)
+        self._press_row.setVisible(front in (self.machine, self.balance, self.grip))
+        self.detail.setVisible(front is not self.numbers and self.side.is_asked)
 
     @property
     def is_hot(self) -> bool:
@@ -223,16 +190,8 @@ class PedalBench(DrawnBench):
         for page in (self.master, self.travel, self.grip, self.numbers):
             if self.drawn.currentWidget() is page:
                 page.show_desk(desk)
-        self.model.show(desk.hot.findings if self.is_hot else desk.work.findings, units)
-        order = next((f for f in desk.work.findings if f.id.endswith("order")), None)
-        self.valve_button.setVisible(
-            order is not None and order.verdict is Verdict.STOP and is_known(desk.work.knee) and not self.is_hot
-        )
-        self._show_masters(desk)
-        self._show_claims(desk)
-        self.changed_text.setText("\n\n".join(desk.changed_text))
-        for name, field in self.baseline.items():
-            field.show_text(desk.baseline_text(name))
+        self.column.show_findings(desk.hot.findings if self.is_hot else desk.work.findings, units)
+        self.side.show_desk(desk, self.is_hot)
         self.changed.emit()
 
     def _show_drawings(self) -> None:
@@ -259,37 +218,8 @@ class PedalBench(DrawnBench):
             return ""
         return f", {one.first} locks at grip {one.grip:g}"
 
-    def _show_masters(self, desk: PedalDesk) -> None:
-        clear_layout(self._masters)
-        for one in desk.work.masters:
-            button = QPushButton(f"{one.verdict.word}: {one.name}{' (fitted)' if one.own else ''}")
-            button.setToolTip(tip(one.why))
-            button.setEnabled(not one.own)
-            button.clicked.connect(
-                lambda _checked=False, name=one.name: self.attempt(lambda desk: desk.fit_master(name))
-            )
-            self._masters.addWidget(button)
-            line = plain_label(one.why)
-            line.setObjectName("faint")
-            line.setWordWrap(True)
-            self._masters.addWidget(line)
-        self._masters.addStretch(1)
-
-    def _show_claims(self, desk: PedalDesk) -> None:
-        """Put what is often said beside what is so on this vehicle."""
-        clear_layout(self._said)
-        for misconception in desk.misconceptions:
-            for text, name in ((f"“{misconception.said}”", "head"), (misconception.text, "")):
-                line = plain_label(text)
-                line.setObjectName(name)
-                line.setWordWrap(True)
-                self._said.addWidget(line)
-            self._said.addSpacing(8)
-        self._said.addStretch(1)
-
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """Give the side about a third of the bench, within bounds."""
-        self._side_box.setFixedWidth(min(max(self.width() * 27 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        """Give the side its part of the bench."""
         self._make_room()
         super().resizeEvent(event)
 
@@ -323,7 +253,7 @@ class PedalBench(DrawnBench):
         desk = self.desk
         if desk is not None and len(desk.baseline_open) == len(BASELINE):
             self.show_page("before")
-            self.baseline[desk.baseline_open[0]].setFocus()
+            self.side.baseline[desk.baseline_open[0]].setFocus()
         elif desk is not None and desk.missing:
             self.show_drawn("numbers")
             self.numbers.go_to_next()
@@ -422,10 +352,9 @@ class PedalBench(DrawnBench):
             self.desk.press(float(foot))
             self._show_drawings()
 
-    def _choose(self) -> None:
-        row = self.list.currentIndex().row()
-        if self.desk is not None and 0 <= row < len(self.model.findings):
-            finding: Finding = self.model.findings[row]
+    def _choose(self, finding: Finding) -> None:
+        """Light what a finding is about, and say why it matters."""
+        if self.desk is not None:
             self.view_state.light(frozenset(finding.features))
             self.detail.show_finding(finding, units_of(self.desk.study.job.display_units))
 

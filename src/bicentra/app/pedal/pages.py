@@ -3,9 +3,9 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from bicentra.app.drawing.fit import show_whole
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
-from bicentra.app.drawn_bench import show_whole
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.plain import plain_label
@@ -20,15 +20,16 @@ from bicentra.study.desks.pedal import TRAIN, PedalDesk
 
 
 class DrawnPage(QWidget):
-    """``view`` shows the drawing; ``room``: what is kept free round it [px]."""
+    """``view`` shows the drawing; ``is_diagram``: it has axes, and no scale of its own."""
 
-    room: tuple[float, float] = (60.0, 60.0)
+    is_diagram = True
 
     def __init__(self, title: str, look: Look) -> None:
         super().__init__()
         self.state = ViewState()
         self.state.look = look
         self.view = DrawingView(title, self.state, {})
+        self.view.is_diagram = self.is_diagram
         self.view.fit_wanted.connect(self.fit)
 
     def over_words(self, exaggeration: str) -> QLabel:
@@ -45,7 +46,7 @@ class DrawnPage(QWidget):
 
     def fit(self) -> None:
         """Show the drawing whole."""
-        show_whole((self.view,), self.room)
+        show_whole((self.view,))
 
     def dress(self, look: Look) -> None:
         """Show it in ``look``."""
@@ -61,8 +62,6 @@ TOLD = (
 class GripPage(DrawnPage):
     """The working point is where the pedal is pressed to on the page of the pedal."""
 
-    room = (120.0, 70.0)
-
     def __init__(self, look: Look) -> None:
         super().__init__("Grip used by each axle", look)
         self.over_words("against deceleration").setText(TOLD)
@@ -73,25 +72,22 @@ class GripPage(DrawnPage):
         self.view.show_drawing(drawing, {}, 1.0, desk.units)
 
 
-ROOM_PX = (140.0, 60.0)
-
-
 class MasterPage(DrawnPage):
     """Shows; what is typed of the master is typed on the page of numbers."""
 
-    room = ROOM_PX
+    is_diagram = False
 
     def __init__(self, look: Look) -> None:
         super().__init__("The master cut open", look)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        column.addWidget(self.view, 3)
-        below = QFrame()
-        below.setObjectName("panelBody")
-        self._list = QVBoxLayout(below)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        row.addWidget(self.view, 5)
+        beside = QFrame()
+        beside.setObjectName("panelBody")
+        self._list = QVBoxLayout(beside)
         self._list.setContentsMargins(10, 8, 10, 8)
-        column.addWidget(scrolled(below), 2)
+        row.addWidget(scrolled(beside), 2)
 
     def show_desk(self, desk: PedalDesk) -> None:
         """Show the master of ``desk``'s vehicle."""
@@ -110,8 +106,6 @@ class MasterPage(DrawnPage):
 
 class TravelPage(DrawnPage):
     """Shows; what gives way is typed on the page of numbers."""
-
-    room = (30.0, 12.0)
 
     def __init__(self, look: Look) -> None:
         super().__init__("Where the master's stroke goes", look)
@@ -134,7 +128,7 @@ class TravelPage(DrawnPage):
         self.note.setText(" ".join(text))
 
 
-HEAT_ROOM_PX, FIELD_PX = (230.0, 80.0), 84
+FIELD_PX = 84
 
 
 class HeatPage(DrawnPage):
@@ -143,7 +137,6 @@ class HeatPage(DrawnPage):
     ``handed``: the line-up is to take the rotor as hot.
     """
 
-    room = HEAT_ROOM_PX
     given = Signal(str, str)
     chosen = Signal(str)
     handed = Signal()

@@ -43,8 +43,6 @@ SIDES = (("readings", "Readings"), ("faces", "Faces"), ("runout", "Runout"), ("p
 class SurveyBench(SurveyFrame):
     """Everything of the survey. Changes go to the study; ``refused`` carries a message when one is not taken."""
 
-    room_px = (150.0, 120.0)
-
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
         workers.start(workers.Task("Loading", load_solvers))

@@ -5,9 +5,9 @@ import math
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
+from bicentra.app.drawing.fit import show_whole
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
-from bicentra.app.drawn_bench import show_whole
 from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import clear_layout, scrolled
 from bicentra.app.widgets.plain import plain_label
@@ -20,7 +20,6 @@ from bicentra.core.survey.corner import Surveyed
 from bicentra.core.survey.words import way_word
 from bicentra.study.desks.readings_text import face_names, least_runout
 
-ROOM_PX = (60.0, 52.0)
 PLAYED = "simulated, not measured"
 
 
@@ -43,7 +42,7 @@ class WholeView(DrawingView):
 
     def fit(self) -> None:
         """Show everything."""
-        show_whole((self,), ROOM_PX)
+        show_whole((self,))
 
 
 class _Side(QWidget):

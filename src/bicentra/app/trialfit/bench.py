@@ -17,10 +17,11 @@ from bicentra.app.trialfit.move_card import MoveCard
 from bicentra.app.trialfit.timeline import Stop, Timeline
 from bicentra.app.widgets.basics import scrolled, select_tab, tab_row
 from bicentra.app.widgets.fields import FieldOver
-from bicentra.app.widgets.findings import FindingDetail, FindingsModel
+from bicentra.app.widgets.finding_column import FindingColumn
+from bicentra.app.widgets.findings import FindingDetail
 from bicentra.app.widgets.photos import photo_of
 from bicentra.app.widgets.plain import plain_label
-from bicentra.app.widgets.row import RowPainter, row_list
+from bicentra.core.base.finding import Finding
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
@@ -33,14 +34,13 @@ from bicentra.study.desks.survey import ReadingAsk
 from bicentra.study.desks.trialfit import TrialDesk
 from bicentra.study.document.study import Study
 
-SIDE_PX = (290, 380)
+SHARE, SIDE_PX = 27, (280, 340)
+"""Part of the bench that what stands beside the slot takes [%], and its bounds [px]."""
 PAGES = (("move", "Shims"), ("held", "Set-up"), ("asked", "Findings"), ("lock", "Lock"))
 
 
 class TrialfitBench(TrialFrame):
     """Everything of the trial fit. Changes go to the study; ``refused`` carries a message when one is not taken."""
-
-    room_px = (110.0, 150.0)
 
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
@@ -57,17 +57,25 @@ class TrialfitBench(TrialFrame):
         self.answer: Answer | None = None
         self.hands = Hands(self)
         self.lock_page = LockPage()
-        self.model = FindingsModel()
-        self.painter = RowPainter(self.model.row_at, look)
-        self.list = row_list(self.model, self.painter, "Findings of the trial")
+        self.column = FindingColumn(look, "Findings of the trial")
+        self.model, self.list = self.column.model, self.column.list
+        self.column.folded.connect(self._widen)
         self.detail = FindingDetail()
         self._field = FieldOver(self)
-        self.drawings, self.lists, self.dressed = (self.view,), ((self.list, self.painter),), (self.line, self.detail)
+        self.drawings, self.lists, self.dressed = (
+            (self.view,),
+            ((self.list, self.column.painter),),
+            (self.line, self.detail),
+        )
         column, middle = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         for layout in (column, middle):
             layout.setSpacing(6)
-        middle.addWidget(self.view, 1)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(self.view, 1)
+        left.addWidget(self.detail)
+        middle.addLayout(left, 1)
         middle.addWidget(self._side())
         column.addWidget(self.strip)
         column.addLayout(middle, 1)
@@ -100,12 +108,7 @@ class TrialfitBench(TrialFrame):
         inside.addWidget(self.box)
         inside.addWidget(self.gauge)
         inside.addStretch(1)
-        asked = QWidget()
-        below = QVBoxLayout(asked)
-        below.setContentsMargins(0, 0, 0, 0)
-        below.addWidget(self.list, 3)
-        below.addWidget(scrolled(self.detail), 2)
-        for page in (scrolled(move), scrolled(self.held), asked, self.lock_page):
+        for page in (scrolled(move), scrolled(self.held), self.column, self.lock_page):
             self.pages.addWidget(page)
         column.addWidget(self.pages, 1)
         self.show_page("move")
@@ -154,12 +157,27 @@ class TrialfitBench(TrialFrame):
         self.begin_button.clicked.connect(self.begin)
         self.lock_button.clicked.connect(self.lock)
         self.photo_button.clicked.connect(self.photo)
-        self.list.selectionModel().currentChanged.connect(self._choose)
+        self.column.chosen.connect(self._choose)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """Give the side about a third of the bench, within bounds."""
-        self._side_box.setFixedWidth(min(max(self.width() * 31 // 100, SIDE_PX[0]), SIDE_PX[1]))
+        """Give the side its part of the bench."""
+        self._widen()
         super().resizeEvent(event)
+
+    def _widen(self) -> None:
+        """Give the side its width: less where only the marks of the findings are left."""
+        folded = self.is_asked and self.column.is_folded
+        for widget in (self.state, *self.tabs.values()):
+            widget.setHidden(folded)
+        wide, size = self.width(), self.view_state.look.size
+        most = round(SIDE_PX[1] * size)
+        side = self.column.width_in(wide, size) if folded else min(max(wide * SHARE // 100, SIDE_PX[0]), most)
+        self._side_box.setFixedWidth(side)
+
+    @property
+    def is_asked(self) -> bool:
+        """Whether the findings are in front."""
+        return self.pages.currentWidget() is self.column
 
     # Showing ------------------------------------------------------------------------------------
 
@@ -174,6 +192,8 @@ class TrialfitBench(TrialFrame):
         """Show the next shims, how it is set up, the findings, or what the lock needs."""
         select_tab(self.tabs, name)
         self.pages.setCurrentIndex([page for page, _ in PAGES].index(name))
+        self.detail.setVisible(self.is_asked)
+        self._widen()
 
     def show_finding(self, id: str) -> None:
         """Show the findings, the one with ``id`` chosen where it is asked."""
@@ -203,7 +223,7 @@ class TrialfitBench(TrialFrame):
         self.box.show_trial(desk.trial, desk.lengths, open_now)
         self.held.show_trial(desk.trial, units, job.caliper.action == "floating")
         self.held.setEnabled(open_now)
-        self.model.show(fit.findings if fit is not None else (), units)
+        self.column.show_findings(fit.findings if fit is not None else (), units)
         self.state.setText(self._state_text())
         self.line.show_stops(
             tuple(self._stop(k, t) for k, t in enumerate(desk.trials)), desk.shown, self.view_state.look
@@ -404,10 +424,9 @@ class TrialfitBench(TrialFrame):
             self.desk.preview = None
             self.refresh()
 
-    def _choose(self) -> None:
-        row = self.list.currentIndex().row()
-        if self.desk is not None and 0 <= row < len(self.model.findings):
-            finding = self.model.findings[row]
+    def _choose(self, finding: Finding) -> None:
+        """Light what a finding is about, and say why it matters."""
+        if self.desk is not None:
             self.view_state.light(frozenset(finding.features))
             self.detail.show_finding(finding, units_of(self.desk.study.job.display_units))
 

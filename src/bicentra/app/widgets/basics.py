@@ -35,6 +35,14 @@ def clear_layout(layout: QLayout, keep: Iterable[QWidget] = ()) -> None:
             widget.deleteLater()
 
 
+def rename(widget: QWidget, name: str) -> None:
+    """Give ``widget`` another name in the style sheet, and its dress; nothing is done for the name it has."""
+    if widget.objectName() != name:
+        widget.setObjectName(name)
+        widget.style().unpolish(widget)
+        widget.style().polish(widget)
+
+
 def scrolled(page: QWidget) -> QScrollArea:
     """Return ``page`` in an area that is as wide as its place and scrolls when it is higher."""
     area = QScrollArea()

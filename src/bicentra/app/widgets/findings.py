@@ -5,10 +5,10 @@ from html import escape
 
 from PySide6.QtCore import QAbstractListModel, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app.theme import LIGHT, Look, colour
-from bicentra.app.widgets.basics import clear_layout
+from bicentra.app.widgets.basics import clear_layout, rename
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.finding import Finding, Remedy, Verdict
@@ -83,6 +83,8 @@ class FindingsModel(QAbstractListModel):
         return next((row for row, finding in enumerate(self.findings) if finding.id == id), -1)
 
 
+STRIP_PX = 132
+"""How high the strip of the chosen finding is [px]."""
 CUT_CAUTION = "Permanent in metal: have it checked by someone qualified before it is driven."
 
 
@@ -94,7 +96,7 @@ class LimitScale(QWidget):
         self.look: Look = LIGHT
         self._value = self._limit = math.nan
         self._verdict = "unknown"
-        self.setFixedHeight(30)
+        self.setFixedHeight(26)
 
     def show_finding(self, finding: Finding) -> None:
         """Show where ``finding``'s value lies against its limit."""
@@ -112,7 +114,7 @@ class LimitScale(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         low, high = min(0.0, self._value, self._limit), max(self._value, self._limit, 0.01)
         room = (high - low) * 0.12
-        y, left, wide = 17.0, 8.0, self.width() - 16.0
+        y, left, wide = 13.0, 8.0, self.width() - 16.0
 
         def place(value: float) -> float:
             return left + (value - low + room) / (high - low + 2 * room) * wide
@@ -120,7 +122,7 @@ class LimitScale(QWidget):
         painter.setPen(QPen(colour(self.look.edge), 3.0))
         painter.drawLine(int(left), int(y), int(left + wide), int(y))
         painter.setPen(QPen(colour(self.look.text), 2.0))
-        painter.drawLine(int(place(self._limit)), 6, int(place(self._limit)), 28)
+        painter.drawLine(int(place(self._limit)), 3, int(place(self._limit)), 23)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour(self.look.verdict(self._verdict)))
         painter.drawEllipse(QRectF(place(self._value) - 6, y - 6, 12, 12))
@@ -156,22 +158,27 @@ class RemedyRow(QFrame):
             row.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
 
 
-class FindingDetail(QWidget):
-    """Why a finding matters, and its remedies."""
+class FindingDetail(QScrollArea):
+    """Why a finding matters, and its remedies beside it: a strip under the drawing it belongs to."""
 
     tried = Signal(object)
 
     def __init__(self) -> None:
         super().__init__()
-        self.setObjectName("panelBody")
+        self.setAccessibleName("The chosen finding: why, and what can be done")
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self._shown: tuple[object, ...] = ()
         self.scale = LimitScale()
         self._title, self._why, self._more = plain_label(), plain_label(), plain_label()
-        self._title.setObjectName("group")
         self._more.setObjectName("faint")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(10, 8, 10, 8)
-        column.setSpacing(4)
+        body, column = QWidget(), QVBoxLayout()
+        body.setObjectName("panelBody")
+        row = QHBoxLayout(body)
+        row.setContentsMargins(10, 6, 10, 6)
+        row.setSpacing(18)
+        column.setSpacing(3)
         for label in (self._title, self._why, self._more):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
@@ -180,14 +187,23 @@ class FindingDetail(QWidget):
         column.addWidget(self.scale)
         column.addWidget(self._why)
         column.addWidget(self._more)
-        self._remedies = QVBoxLayout()
-        column.addLayout(self._remedies)
         column.addStretch(1)
+        self._beside = QWidget()
+        beside = QVBoxLayout(self._beside)
+        beside.setContentsMargins(0, 0, 0, 0)
+        self._remedies = QVBoxLayout()
+        beside.addLayout(self._remedies)
+        beside.addStretch(1)
+        row.addLayout(column, 5)
+        row.addWidget(self._beside, 4)
+        self.setWidget(body)
+        self.dress(LIGHT)
 
     def dress(self, look: Look) -> None:
         """Show it in ``look``."""
         self.scale.look = look
         self.scale.update()
+        self.setFixedHeight(round(STRIP_PX * look.size))
 
     def show_finding(self, finding: Finding, units: Units) -> None:
         """Show ``finding``; nothing is rebuilt when it reads the same as before."""
@@ -198,6 +214,7 @@ class FindingDetail(QWidget):
         value, limit = shown_value(finding, units)
         against = "" if "–" in (limit, value) else f": {value} against a limit of {limit}"
         self._title.setText(f"{finding.verdict.word}{against}")
+        rename(self._title, f"verdict-{finding.verdict.value}")
         self._why.setText(finding.why)
         lines = [finding.statement] if finding.statement else []
         lines += [check.text for check in finding.checks]
@@ -205,9 +222,11 @@ class FindingDetail(QWidget):
         self._more.setText("\n".join([*lines, f"Limit: {finding.source}"]))
         self.scale.show_finding(finding)
         self._show_remedies(finding)
+        self.verticalScrollBar().setValue(0)
 
     def _show_remedies(self, finding: Finding) -> None:
         clear_layout(self._remedies)
+        self._beside.setVisible(bool(finding.remedies))
         for remedy in finding.remedies:
             row = RemedyRow(remedy)
             row.wanted.connect(self.tried)

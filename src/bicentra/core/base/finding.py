@@ -140,3 +140,10 @@ def judge_all(values: NDArray[np.float64], limit: Limit) -> Ranks:
         ranks = np.where(sign * (values - limit.watch) < -SLACK, CAUTION, OK)
         ranks = np.where(sign * (values - limit.stop) < -SLACK, STOP, ranks)
     return np.where(np.isnan(values), UNKNOWN, ranks).astype(np.int8)
+
+
+def counts_text(findings: Iterable[Finding]) -> str:
+    """Return how many findings say what, the worst first, as ``2 stops · 26 OK``; no line ends between number and word."""
+    verdicts = [finding.verdict for finding in findings]
+    counts = [(one, verdicts.count(one)) for one in sorted(Verdict, key=lambda verdict: verdict.rank)]
+    return " · ".join(one.counted(many).replace(" ", "\u00a0") for one, many in counts if many)

@@ -42,7 +42,7 @@ class Box(Record, frozen=True):
         return (self.x0 + self.x1) / 2, (self.y0 + self.y1) / 2
 
 
-CLEAR, LINE_GAP, LONGEST = 12.0, 4.0, 150.0
+CLEAR, LINE_GAP, LONGEST = 12.0, 4.0, 280.0
 """Between the parts and their margin, between lines of texts, and how long a leader may be [units]."""
 _ROWS, _SHIFTS = tuple(range(6)), (0.0, 0.5, -0.5, 1.0, -1.0)
 _STEPS = (0, 1, -1, 2, -2, 3, -3, 4, -4, 6, -6, 8, -8)
@@ -205,8 +205,9 @@ def lay_out(
             continue
         if isinstance(item, Dimension):
             tries = _dimension_tries(item, scale, measure, around)
-            if around is None or stood or not page.place(item, (tries := tuple(tries)), strict=True):
-                page.place(item, tries)
+            placed = around is not None and not stood and page.place(item, (tries := tuple(tries)), strict=True)
+            if not placed and not page.place(item, tries) and around is not None:
+                page.place(item, _margin_tries(_as_note(item), scale, measure, around), strict=True)
         elif around is None or stood or not page.place(item, _margin_tries(item, scale, measure, around), strict=True):
             page.place(item, _note_tries(item, scale, measure))
     return tuple(page.placed)
@@ -280,6 +281,12 @@ class _Page:
             or (leader and any(cross(line, old) for old in self._leaders))
             for line in lines
         )
+
+
+def _as_note(dim: Dimension) -> Note:
+    """Return a dimension that finds no room on its lanes as a note with a leader to the middle of what it measures."""
+    at = ((dim.a[0] + dim.b[0]) / 2, (dim.a[1] + dim.b[1]) / 2)
+    return Note(at, dim.text, dim.tag, dim.rank, dim.edits, dim.verdict, dim.side, 0, dim.example)
 
 
 def _margin_tries(note: Note, scale: float, measure: Measure, around: Margins) -> Iterable[Try]:

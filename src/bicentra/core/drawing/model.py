@@ -246,6 +246,28 @@ class Sheet:
         )
 
 
+def framed(sheet: Sheet, frame: Bounds) -> Drawing:
+    """Return what ``sheet`` holds as a drawing that fills ``frame`` [mm], whatever is drawn on it."""
+    return replace(sheet.finish(frame), frame=frame)
+
+
+def shifted(sheet: Sheet, by: Point) -> Sheet:
+    """Return what ``sheet`` holds moved ``by`` so much [mm]."""
+    dx, dy = by
+
+    def at(p: Point) -> Point:
+        return p[0] + dx, p[1] + dy
+
+    return Sheet(
+        [replace(s, loops=tuple(tuple((x + dx, y + dy, b) for x, y, b in v) for v in s.loops)) for s in sheet.shapes],
+        [replace(t, at=at(t.at)) for t in sheet.texts],
+        [replace(d, a=at(d.a), b=at(d.b), base=d.base + d.side[0] * dx + d.side[1] * dy) for d in sheet.dimensions],
+        [replace(n, at=at(n.at)) for n in sheet.notes],
+        [replace(h, at=at(h.at)) for h in sheet.handles],
+        list(sheet.examples),
+    )
+
+
 def with_room(drawing: Drawing, below: float) -> Drawing:
     """Return the drawing with ``below`` mm of room under its parts, for texts that stand there."""
     x0, y0, x1, y1 = drawing.bounds
@@ -304,4 +326,36 @@ def mirrored(drawing: Drawing) -> Drawing:
         handles=tuple(replace(h, at=flip(h.at), along=flip(h.along)) for h in drawing.handles),
         frame=turned(drawing.frame) if drawing.frame is not None else None,
         spare=turned(drawing.spare),
+    )
+
+
+def stretched(drawing: Drawing, wide: float) -> Drawing:
+    """Return a diagram ``wide`` times as wide: curves and axes stretch, dots stay round, texts and handles go along."""
+
+    def moved(p: Point) -> Point:
+        return p[0] * wide, p[1]
+
+    def loop(vertices: Loop) -> Loop:
+        if is_circle(vertices):
+            middle, radius = (vertices[0][0] + vertices[1][0]) / 2, abs(vertices[0][0] - vertices[1][0]) / 2
+            return circle_loop(moved((middle, vertices[0][1])), radius)
+        return tuple((x * wide, y, bulge) for x, y, bulge in vertices)
+
+    def pulled(handle: Handle) -> Handle:
+        ux, uy = handle.along[0] / wide, handle.along[1]
+        long = math.hypot(ux, uy)
+        return replace(handle, at=moved(handle.at), along=(ux / long, uy / long), gain=handle.gain * long)
+
+    def box(b: Bounds) -> Bounds:
+        return b[0] * wide, b[1], b[2] * wide, b[3]
+
+    return replace(
+        drawing,
+        shapes=tuple(replace(s, loops=tuple(loop(v) for v in s.loops)) for s in drawing.shapes),
+        texts=tuple(replace(t, at=moved(t.at)) for t in drawing.texts),
+        dimensions=tuple(replace(d, a=moved(d.a), b=moved(d.b)) for d in drawing.dimensions),
+        notes=tuple(replace(n, at=moved(n.at)) for n in drawing.notes),
+        handles=tuple(pulled(h) for h in drawing.handles),
+        frame=box(drawing.frame) if drawing.frame is not None else None,
+        spare=box(drawing.spare),
     )

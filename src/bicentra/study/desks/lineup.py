@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import ExportError, QuantityError
-from bicentra.core.base.finding import Edit, Finding, Verdict
+from bicentra.core.base.finding import Edit, Finding, Verdict, counts_text
 from bicentra.core.base.numbers import known
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Kind, bare_unit, edit_text, parse_quantity
 from bicentra.core.base.records import replace
@@ -142,13 +142,9 @@ class LineupDesk:
         if self.required_inputs:
             many = len(self.required_inputs)
             return f"{many} measurement{'s' if many > 1 else ''} until {family_of(self.study.job).appears}"
-        counts = [
-            (verdict, self.study.solution.verdicts.count(verdict)) for verdict in sorted(Verdict, key=lambda v: v.rank)
-        ]
-        said = [verdict.counted(many) for verdict, many in counts if many]
-        if not self.study.doubted and counts[-1][1]:
-            said[-1] += " so far"
-        return " · ".join(text.replace(" ", "\u00a0") for text in said)
+        findings = self.study.solution.findings
+        so_far = not self.study.doubted and any(finding.verdict is Verdict.OK for finding in findings)
+        return counts_text(findings) + ("\u00a0so\u00a0far" if so_far else "")
 
     # The ring of clock windows
 

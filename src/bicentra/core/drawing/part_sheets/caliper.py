@@ -1,19 +1,25 @@
-"""The caliper by itself: seen along the axle with its pad, and cut through its middle, outboard to the right."""
+"""The caliper by itself: seen along the axle with its pad; below that cut through its middle, outboard to the right."""
 
-from bicentra.core.drawing.model import Sheet
+from bicentra.core.drawing.model import Sheet, shifted
 from bicentra.core.drawing.part_sheets.draft import DOWN, LEFT, RIGHT, UP, Draft
 
-APART_MM = 52.0
+APART_MM = 56.0
+"""Between both views [mm]: room for the sizes below the one and above the other."""
 
 
 def draw_caliper(sheet: Sheet, draft: Draft) -> None:
-    """Add both views of the caliper; heights count outward from the pad's outer edge, which lies on one line in both."""
+    """Add the view along the axle and, below it, the cut; heights count outward from the pad's outer edge."""
     wide, span = draft.size("body_width_mm"), draft.size("ear_spacing_mm")
-    boss = draft.size("ear_boss_mm")
+    boss, line = draft.size("ear_boss_mm"), draft.size("ear_line_to_pad_top_mm")
     half = max(wide, span + boss) / 2
-    _front(draft, -(half + APART_MM), half)
-    _section(draft, APART_MM + draft.size("body_inboard_mm"))
-    sheet.line(((-2 * half - APART_MM - 14.0, 0.0), (APART_MM + 120.0, 0.0)), "construction", "pad-top", "hidden")
+    _front(draft, 0.0, half)
+    sheet.line(((-half - 14.0, 0.0), (half + 14.0, 0.0)), "construction", "pad-top", "hidden")
+    cut = draft.on(Sheet())
+    _section(cut, (draft.size("body_inboard_mm") - draft.size("body_outboard_mm")) / 2)
+    reach = max(draft.size("body_inboard_mm"), draft.size("body_outboard_mm")) + 14.0
+    cut.sheet.line(((-reach, 0.0), (reach, 0.0)), "construction", "pad-top", "hidden")
+    low = max(draft.size("pad_height_mm") + 6.0, line + boss / 2)
+    sheet.take(shifted(cut.sheet, (0.0, -low - APART_MM - draft.size("body_outer_mm"))))
 
 
 def _front(draft: Draft, x: float, half: float) -> None:

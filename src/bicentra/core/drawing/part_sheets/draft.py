@@ -24,6 +24,10 @@ class Draft:
         self.sheet, self.prefix, self.record, self.lengths = sheet, prefix, record, lengths
         self._placeholders = placeholders
 
+    def on(self, sheet: Sheet) -> "Draft":
+        """Return the same record to be drawn on another ``sheet``."""
+        return Draft(sheet, self.prefix, self.record, self._placeholders, self.lengths)
+
     def size(self, key: str) -> float:
         """Return the size called ``key``, or a plausible one [unit of the key]."""
         value = getattr(self.record, key)

@@ -5,7 +5,7 @@ import math
 import numpy as np
 
 from bicentra.core.base.numbers import is_known, known
-from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text
+from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text, framed
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.geometry.outline import Point
 from bicentra.core.hydraulics.balance import ORDER, Locking, adhesion, ideal, locking
@@ -16,7 +16,7 @@ WIDE_MM, HIGH_MM, GRIP_MOST_G, MOST_GRIP, GRIP_STEPS = 150.0, 75.0, 1.1, 1.2, 11
 WET, NAMES = 0.5, ("front", "rear")
 """Grip of a wet road, about: common practice, no source."""
 GRIP_INKS = {"front": "rotor", "rear": "made"}
-GRIP_BARE = (0.0, 0.0, WIDE_MM * GRIP_MOST_G, HIGH_MM * MOST_GRIP)
+GRIP_BARE = (-4.0, -14.0, WIDE_MM * GRIP_MOST_G + 4.0, HIGH_MM * MOST_GRIP + 6.0)
 
 
 def grip_view(chain: Chain, state: PedalState, laden: Chain | None = None) -> Drawing:
@@ -27,7 +27,7 @@ def grip_view(chain: Chain, state: PedalState, laden: Chain | None = None) -> Dr
     _axes(sheet)
     if not is_known(*chain.body.loads(0.5), chain.at(100.0).decel):
         sheet.examples.append("needs masses, wheelbase, height of the centre of gravity and both ends")
-        return sheet.finish(GRIP_BARE)
+        return framed(sheet, GRIP_BARE)
     grips = [
         ("wet", WET),
         *([("dry", chain.body.grip)] if is_known(chain.body.grip) and chain.body.grip != WET else []),
@@ -47,7 +47,7 @@ def grip_view(chain: Chain, state: PedalState, laden: Chain | None = None) -> Dr
         for name, used in zip(NAMES, adhesion(chain, state)):
             if 0.0 <= used <= MOST_GRIP:
                 sheet.circle(_at(state.decel, used), 2.2, GRIP_INKS[name], "point")
-    return sheet.finish(GRIP_BARE)
+    return framed(sheet, GRIP_BARE)
 
 
 def _axes(sheet: Sheet) -> None:
@@ -88,7 +88,7 @@ def _at(decel: float, grip: float) -> Point:
 
 SCALE_MM, MOST_G, STEPS, SIDE_G = 150.0, 1.1, 44, 0.55
 """Length of one g [mm], how far decelerations are drawn [g], points of a curve, how high the sheet is [g]."""
-BARE = (0.0, 0.0, SCALE_MM, SCALE_MM * SIDE_G)
+BARE = (-4.0, -14.0, SCALE_MM * MOST_G + 4.0, SCALE_MM * SIDE_G + 6.0)
 
 
 def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, band: tuple[Chain, ...] = ()) -> Drawing:
@@ -106,7 +106,7 @@ def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, ban
         sheet.texts.append(Text((SCALE_MM * tenth / 10, -5.0), f"{tenth / 10:g}", "text", "", 8.0))
     if not is_known(*chain.body.loads(0.5)):
         sheet.examples.append("needs masses, wheelbase and the height of the centre of gravity")
-        return sheet.finish(BARE)
+        return framed(sheet, BARE)
     _decelerations(sheet)
     sheet.line(_ideal(chain), "made", "ideal")
     for grip in (0.5, chain.body.grip):
@@ -116,7 +116,7 @@ def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, ban
         sheet.line(_installed(then), "construction", "before", "hidden")
     if not is_known(state.decel):
         sheet.examples.append("needs both ends, their pads, pistons and tyres")
-        return sheet.finish(BARE)
+        return framed(sheet, BARE)
     for one in band:
         line = _installed(one) if is_known(one.at(100.0).decel) else []
         if len(line) > 1:
@@ -131,7 +131,7 @@ def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, ban
         leads = _leads(chain, state)
         text += ": the rear leads" if leads else ""
         sheet.note(Note(at, text, "point", 0, verdict="stop" if leads else "", prefer=(1.0, -0.6), far=1))
-    return sheet.finish(BARE)
+    return framed(sheet, BARE)
 
 
 def _knee(sheet: Sheet, chain: Chain) -> None:

@@ -4,18 +4,17 @@ import math
 from collections.abc import Callable
 
 from bicentra.core.base.numbers import first_known, is_known, known
-from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text
+from bicentra.core.drawing.model import Drawing, Handle, Note, Sheet, Text, framed
 from bicentra.core.hydraulics.chain import Chain, PedalState
 from bicentra.core.hydraulics.ends import End
 from bicentra.core.hydraulics.travel import Travel
 from bicentra.core.parts.vehicle import Axle, Vehicle
 
-PAD_MM, BORE_MM, LEFT, TOP, LINE_MM, ROW_MM = 240.0, 20.0, 40.0, 150.0, 130.0, 144.0
-"""What is drawn, dotted, while lengths are unknown [mm]; where the pedal's pivot and the master lie; between the two ends."""
-BORE_STEP, HANDLE_MM = 0.1, 12.0
-SPARE = (-30.0, -ROW_MM - 70.0, 560.0, TOP + 12.0)
+PAD_MM, BORE_MM, LEFT, TOP, LINE_MM, ROWS_MM = 240.0, 20.0, 30.0, 150.0, 110.0, (78.0, -52.0)
+"""What is drawn, dashed, while lengths are unknown [mm]; where the pedal's pivot and the master lie, and how high the two ends."""
+BORE_STEP, HANDLE_MM, TEXT_MM = 0.1, 12.0, 36.0
+SPARE = (0.0, TOP - PAD_MM - 22.0, 470.0, TOP + 10.0)
 
 
 def chain_view(
@@ -35,12 +34,12 @@ def chain_view(
     if earlier is not None:
         _stock(sheet, vehicle, earlier, (master_x, rod_y), lengths)
     _master(sheet, vehicle, travel, (master_x, rod_y), lengths)
-    for place, (end, y) in enumerate(zip(chain.ends, (0.0, -ROW_MM))):
+    for place, (end, y) in enumerate(zip(chain.ends, ROWS_MM)):
         turn = master_x + LINE_MM
         bends = ((master_x + 40.0, rod_y), (turn, rod_y - 8.0 * place), (turn, y), (turn + 20.0, y))
         sheet.line(bends, ("rotor", "knuckle")[place], "line")
         _end(sheet, vehicle.axles.get(end.name, Axle()), end, place, state, (master_x + LINE_MM + 30.0, y), lengths)
-    return replace(sheet.finish(SPARE), frame=SPARE)
+    return framed(sheet, SPARE)
 
 
 def _stock(sheet: Sheet, vehicle: Vehicle, earlier: Vehicle, at: tuple[float, float], lengths: LengthFormat) -> None:
@@ -48,7 +47,7 @@ def _stock(sheet: Sheet, vehicle: Vehicle, earlier: Vehicle, at: tuple[float, fl
     old, (x, y) = earlier.vehicle.master, at
     if old.bore_mm is not None and old.bore_mm != vehicle.vehicle.master.bore_mm:
         sheet.box(x + 4.0, y - old.bore_mm / 2, x + 36.0, y + old.bore_mm / 2, "example", "stock", "hidden")
-    for name, row in (("front", 0.0), ("rear", -ROW_MM)):
+    for name, row in zip(("front", "rear"), ROWS_MM):
         was, now = (_bores(one.axles.get(name, Axle())) for one in (earlier, vehicle))
         if was == now or not was:
             continue
@@ -157,7 +156,9 @@ def _master(sheet: Sheet, vehicle: Vehicle, travel: Travel, at: tuple[float, flo
         )
     if valve.kind in ("fixed", "adjustable"):
         knee = f"valve: knee {lengths.pressure(known(valve.knee_bar))}, slope {known(valve.slope):g}"
-        sheet.note(Note((x + LINE_MM, -ROW_MM / 2), knee, "valve", 0, "vehicle.valve.knee_bar", prefer=(-1.0, 0.0)))
+        sheet.note(
+            Note((x + LINE_MM, sum(ROWS_MM) / 2), knee, "valve", 0, "vehicle.valve.knee_bar", prefer=(-1.0, 0.0))
+        )
 
 
 def _end(
@@ -196,11 +197,11 @@ def _end(
     title = f"{end.name}: {_text(state.line[place] * 10.0, lengths.pressure)}"
     if end.kind == "disc":
         title += f", {_text(state.clamp[place], lengths.force)} on a pad"
-    sheet.texts.append(Text((at[0], y - 44.0), title, "text", f"pistons-{end.name}", 9.0, "start", True))
+    sheet.texts.append(Text((at[0], y - TEXT_MM), title, "text", f"pistons-{end.name}", 9.0, "start", True))
     road = (
         f"{_text(state.torque[place], lengths.torque)} a wheel, {_text(state.road[place], lengths.force)} at the road"
     )
-    sheet.texts.append(Text((at[0], y - 44.0), road, "text", f"pistons-{end.name}", 9.0, "start", rise=16.0))
+    sheet.texts.append(Text((at[0], y - TEXT_MM), road, "text", f"pistons-{end.name}", 9.0, "start", rise=16.0))
 
 
 def _paths(axle: Axle, end: End) -> list[str]:

@@ -7,7 +7,7 @@ import math
 
 from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.quantities import HEAT, in_units
-from bicentra.core.drawing.model import Drawing, Note, Sheet, Text
+from bicentra.core.drawing.model import Drawing, Note, Sheet, Text, framed
 from bicentra.core.geometry.outline import Point
 from bicentra.core.heat.stops import Heated
 from bicentra.core.heat.train import FLUID_SHARE, Hot
@@ -17,7 +17,7 @@ WIDE_MM, HIGH_MM, MARKS, COOL_POINTS = 170.0, 80.0, 5, 6
 """Size of the diagram [mm], about how many marks an axis has, points of the cooling between two stops."""
 MOST_TEETH = 60
 """A longer train is drawn by its peaks alone."""
-BARE = (0.0, 0.0, WIDE_MM, HIGH_MM)
+BARE = (-8.0, -14.0, WIDE_MM + 6.0, HIGH_MM + 6.0)
 
 
 def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
@@ -34,7 +34,7 @@ def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
     ends = [(name, end) for name, end in (("front", hot.front), ("rear", hot.rear)) if is_known(*end.peaks)]
     if not ends or not hot.train.stops:
         sheet.examples.append("needs masses, rotors or drums, and what the brakes share between the axles")
-        return sheet.finish(BARE)
+        return framed(sheet, BARE)
     limits = list(_limits(vehicle, hot))
     drawn = [end.peaks[-1] for _, end in (*ends, *_old(hot))]
     top = _top(max(drawn + [limit for _, limit in limits]), hot.train.ambient)
@@ -56,7 +56,7 @@ def heat_view(vehicle: Vehicle, hot: Hot) -> Drawing:
         text = f"{name} {hot.lengths.heat(end.peaks[-1])}"
         peak = _at(hot, top, hot.train.stops, end.peaks[-1])
         sheet.note(Note(peak, text, name, 0, prefer=(1.0, 0.6 if end.peaks[-1] >= hottest else -0.6)))
-    return sheet.finish(BARE)
+    return framed(sheet, BARE)
 
 
 def _old(hot: Hot) -> list[tuple[str, Heated]]:

@@ -3,9 +3,9 @@
 from itertools import pairwise
 
 from bicentra.core.base.numbers import first_known, is_known, known
-from bicentra.core.base.records import Record, replace
+from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.model import Drawing, Note, Sheet, Text
+from bicentra.core.drawing.model import Drawing, Note, Sheet, Text, framed
 from bicentra.core.geometry.outline import Point
 from bicentra.core.hydraulics.chain import Chain, chain_of
 from bicentra.core.hydraulics.masters import CHAMBERS, STROKE
@@ -47,7 +47,7 @@ def travel_view(chain: Chain, stages: tuple[Stage, ...], circuits: tuple[OneCirc
     _key(sheet, names, shown, y)
     bottom = y - KEY_MM * ((len(names) + 1) // 2 + 1)
     frame = (-4.0, bottom, WIDE_MM + 4.0, ROW_MM + 5.0)
-    return replace(sheet.finish(frame), frame=frame)
+    return framed(sheet, frame)
 
 
 def _bar(sheet: Sheet, stage: Stage, names: list[str], at: tuple[float, float], lengths: LengthFormat) -> None:
@@ -126,7 +126,7 @@ def master_view(vehicle: Vehicle, chain: Chain, earlier: Vehicle | None, lengths
     if earlier is not None and other:
         _master(sheet, earlier, chain_of(earlier), APART_MM, "Before", lengths)
     frame = (-40.0, -58.0, 240.0, (APART_MM if other else 0.0) + 50.0)
-    return replace(sheet.finish(frame), frame=frame)
+    return framed(sheet, frame)
 
 
 def chambers_of(master: Master, chain: Chain) -> tuple[Chamber, ...]:

@@ -47,8 +47,8 @@ class _Place(Record, frozen=True):
 
 
 def parts_view(part_sets: tuple[PartSet, ...], lengths: LengthFormat, over: bool = False) -> Drawing:
-    """Return the kits, one or two, the first above the second; with ``over`` the first is laid over the second as
-    dashed lines.
+    """Return the sets, one or two, the first above the second; with ``over`` the first is laid over the second as
+    dashed lines. A place for one set alone has the caliper below the rotor.
     """
     sheet = Sheet()
     tall = max(*(_tall(part_set) for part_set in part_sets), 80.0)
@@ -68,11 +68,21 @@ def parts_view(part_sets: tuple[PartSet, ...], lengths: LengthFormat, over: bool
             _rotor_face(sheet, part_set.rotor, _Place(x + section + GAP_MM + disc / 2, y, example, tag), lengths)
         x += section + GAP_MM + disc + GAP_MM
         if part_set.caliper is not None:
-            _caliper_face(sheet, part_set, _Place(x + body / 2, y + tall / 4, example, tag), lengths)
-            _pad(sheet, part_set, _Place(x + body / 2, y - tall / 4, example, tag), lengths)
-            _caliper_section(
-                sheet, part_set.caliper, _Place(x + body + GAP_MM + _reach(part_sets), y, example, tag), lengths
-            )
+            if over or len(part_sets) == 1:
+                low = (
+                    y
+                    - disc / 2
+                    - ROW_GAP_MM
+                    - max(_size(one.caliper.body_outer_mm) for one in part_sets if one.caliper)
+                )
+                face, cut, pad = (body / 2, low), (body + GAP_MM + _reach(part_sets), low), (x, low)
+                pad = (cut[0] + GAP_MM + _beyond(part_sets) + _pad_wide(part_sets) / 2, low)
+            else:
+                face, pad = (x + body / 2, y + tall / 4), (x + body / 2, y - tall / 4)
+                cut = (x + body + GAP_MM + _reach(part_sets), y)
+            _caliper_face(sheet, part_set, _Place(*face, example, tag), lengths)
+            _pad(sheet, part_set, _Place(*pad, example, tag), lengths)
+            _caliper_section(sheet, part_set.caliper, _Place(*cut, example, tag), lengths)
         if part_set.rotor is None and part_set.caliper is None:
             sheet.examples.append(f"{short(part_set.label)}: no rotor and no caliper noted")
     return sheet.finish(SPARE)
@@ -107,6 +117,16 @@ def _reach(part_sets: tuple[PartSet, ...]) -> float:
         for z, _ in section_outline(Job(caliper=part_set.caliper))
     ]
     return -min(ends, default=0.0)
+
+
+def _beyond(part_sets: tuple[PartSet, ...]) -> float:
+    """Return how far the deepest caliper reaches outboard of its slot's centre."""
+    outlines = [section_outline(Job(caliper=one.caliper)) for one in part_sets if one.caliper is not None]
+    return max((z for outline in outlines for z, _ in outline), default=0.0)
+
+
+def _pad_wide(part_sets: tuple[PartSet, ...]) -> float:
+    return max((_size(one.caliper.pad_width_mm) for one in part_sets if one.caliper is not None), default=0.0)
 
 
 def _tall(part_set: PartSet) -> float:

@@ -46,7 +46,8 @@ def slot_view(
     spare = spare_of(job) if is_known(spare_of(job)) else SPARE_MM
     pose = fit.pose if fit is not None else None
     edge = thick + LARGER * spare + WALL_MM
-    sheet.box(-thick, -half - PAST_MM, thick, half + PAST_MM, "rotor", "rotor")
+    line = "hidden" if fit is None or job.rotor.thickness_mm is None else "solid"  # an example until something is tried
+    sheet.box(-thick, -half - PAST_MM, thick, half + PAST_MM, "rotor" if line == "solid" else "example", "rotor", line)
     sure = pose is not None and is_known(pose.offset.value) and not pose.against
     _walls(sheet, pose, (half, thick, spare), "solid" if sure else "hidden")
     if preview is not None:
@@ -61,8 +62,20 @@ def slot_view(
         abs(at) + HALF_MM for station in (fit.stations if fit is not None else ()) if station.known for at in station.at
     ]
     high = max([half + PAST_MM, *ends])
+    if fit is None:
+        _example_stacks(sheet, -edge - AWAY_MM, half)
     frame = (-edge - AWAY_MM - LUGS_MM - 2 * BLOCK_MM, -high, edge + CLEAR_MM + 8.0, high)
     return replace(sheet.finish(frame), frame=frame)
+
+
+def _example_stacks(sheet: Sheet, x: float, half: float) -> None:
+    """Show, dashed, where the shims of both bolts will stand: between lug and bracket, and between bracket and ear."""
+    for y in (half, -half):
+        for right, gap in ((x, "ear"), (x - LUGS_MM, "lug")):
+            for left in (right - BLOCK_MM, right):
+                sheet.box(left, y - HALF_MM, left + BLOCK_MM, y + HALF_MM, "example", "shims", "hidden")
+            words = "bracket | shims | ear" if gap == "ear" else "lug | shims | bracket"
+            sheet.note(Note((right, y - HALF_MM), words, "shims", 2, prefer=(0.0, -1.0)))
 
 
 def _ends(pose: Pose | None, spare: float, sign: float) -> tuple[float, float]:
