@@ -1,11 +1,12 @@
 """The benches of the window, each built when it is first looked at, and the bar that leads to them."""
 
 from collections.abc import Callable
+from functools import lru_cache
 from importlib import import_module
 from typing import TypeVar
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from bicentra.app.bench import Bench
@@ -13,6 +14,7 @@ from bicentra.app.bench_list import BENCHES, START, BenchPlace
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.row import paint_mark
+from bicentra.data import data_path
 from bicentra.study.document.cover import NOTHING_ASKED, BenchState
 
 Kind = TypeVar("Kind", bound=Bench)
@@ -69,13 +71,32 @@ class Benches(QStackedWidget):
             bench.let_go()
 
 
-WIDE_PX, TALL_PX, NARROW_PX, LOW_PX, MARK_PX = 86, 60, 48, 44, 18
+WIDE_PX, TALL_PX, NARROW_PX, LOW_PX, MARK_PX, ICON_PX = 86, 60, 78, 46, 17, 22
 FOLDS_BELOW_PX = 700
-"""A window less high than this has a bar of marks alone."""
+"""A window less high than this has a bar of icons and marks alone."""
+
+
+ICON_SHARE = 0.42
+"""Part of a button that its icon stands in."""
+
+
+@lru_cache(maxsize=64)
+def bench_icon(name: str, ink: str, wide: int, ratio: float) -> QPixmap:
+    """Return the icon of the bench called ``name``, drawn in ``ink``, ``wide`` pixels wide."""
+    from PySide6.QtSvg import QSvgRenderer
+
+    text = data_path("icons", f"bench-{name}.svg").read_text("utf-8").replace("#000", ink)
+    made = QPixmap(round(wide * ratio), round(wide * ratio))
+    made.setDevicePixelRatio(ratio)
+    made.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(made)
+    QSvgRenderer(text.encode()).render(painter, QRectF(0, 0, wide, wide))
+    painter.end()
+    return made
 
 
 class BenchButton(QAbstractButton):
-    """One bench: its name, below it the mark of its worst verdict and the number of things that are open."""
+    """One bench: its name, below it its icon, the mark of its worst verdict and the number of things that are open."""
 
     def __init__(self, place: BenchPlace) -> None:
         super().__init__()
@@ -103,7 +124,7 @@ class BenchButton(QAbstractButton):
         return QSize(round(wide * self.look.size), round(high * self.look.size))
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """Paint the card, the name, the mark and the count."""
+        """Paint the card, the name, the icon, the mark and the count."""
         del event
         painter, look = QPainter(self), self.look
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -120,13 +141,16 @@ class BenchButton(QAbstractButton):
                 QRectF(0, 7 * look.size, self.width(), 20 * look.size), Qt.AlignmentFlag.AlignCenter, self.text()
             )
             low = 32.0 * look.size
+        icon_px, half = ICON_PX * look.size, self.width() * ICON_SHARE
+        picture = bench_icon(self.place.name, ink, round(icon_px), self.devicePixelRatioF())
+        painter.drawPixmap(QPointF(half / 2 - icon_px / 2 + 4, low + (mark_px - icon_px) / 2), picture)
         if self.state.verdict is None:
             painter.setPen(colour(ink))
-            painter.drawText(QRectF(0, low, self.width(), mark_px), Qt.AlignmentFlag.AlignCenter, "–")
+            painter.drawText(QRectF(half, low, self.width() - half, mark_px), Qt.AlignmentFlag.AlignCenter, "–")
             return
         count = str(self.state.open) if self.state.open else ""
         wide = painter.fontMetrics().horizontalAdvance(count)
-        left = (self.width() - mark_px - (wide + 5 if count else 0)) / 2
+        left = half + (self.width() - half - mark_px - (wide + 5 if count else 0)) / 2 - 2
         verdict, paper = self.state.verdict.value, look.accent if on else look.card
         mark = colour(ink if on else look.verdict(verdict))
         paint_mark(painter, QRectF(left, low, mark_px, mark_px), verdict, mark, colour(paper))

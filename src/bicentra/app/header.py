@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QAction, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QAction, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QMenu,
@@ -172,6 +172,8 @@ class CornerSwitch(QToolButton):
 BUTTONS = {"undo": "Undo", "redo": "Redo", "units": "mm", "fit": "Fit", "best_clock": "Best clock", "shop": "Desk"}
 FEW = ("undo", "fit", "shop")
 """What stays at the head in the shop view."""
+SPARED, NARROW_PX = ("fit", "best_clock"), 1100
+"""What is left to its keys and the menu in a head narrower than this [px]."""
 JOB = ("new", "open", "demo", "practice", "save", "save_as", "history", "start", "quit")
 Fill = Callable[[QMenu], None]
 
@@ -189,6 +191,8 @@ class Header(QWidget):
     ) -> None:
         super().__init__()
         self._actions, self._corners = actions, corners
+        self._few = self._narrow = False
+        self._bench = "lineup"
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
@@ -208,7 +212,6 @@ class Header(QWidget):
         self.buttons = {name: self._button(name, text) for name, text in BUTTONS.items()}
         for button in self.buttons.values():
             tools.addWidget(button)
-        self.buttons["shop"].hide()  # the way back from the shop view; the way there is a key and a menu
         self._menus = (
             menu_button("Sheets  ↓", actions["sheets"].toolTip(), fill_sheets),
             self._menu("Print and export", ("print", *paper_menu())),
@@ -216,7 +219,7 @@ class Header(QWidget):
         for menu in self._menus:
             tools.addWidget(menu)
         row.addWidget(self._tools)
-        row.addWidget(self._menu("?", ("help", "keys", "look", "shop", "about")))
+        row.addWidget(self._menu("?", ("help", "keys", "fit", "best_clock", "units", "look", "shop", "about")))
 
     def _button(self, name: str, text: str) -> QToolButton:
         button = QToolButton()
@@ -252,10 +255,27 @@ class Header(QWidget):
         """Show or hide what needs a job: nothing of it stands above the start sheet."""
         self._tools.setVisible(there)
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Leave what keys and menus have too to them where there is little room: the job's name and the corner go first."""
+        super().resizeEvent(event)
+        self._narrow = self.width() < NARROW_PX
+        self._menus[1].setText("Print  ↓" if self._narrow else "Print and export  ↓")
+        self._show_buttons()
+
+    def show_bench(self, name: str) -> None:
+        """Show what the bench called ``name`` has use for."""
+        self._bench = name
+        self._show_buttons()
+
+    def _show_buttons(self) -> None:
+        for name, button in self.buttons.items():
+            there = name in FEW if self._few else name != "shop" and not (self._narrow and name in SPARED)
+            button.setVisible(there and (name != "best_clock" or self._bench == "lineup"))
+
     def show_few(self, few: bool) -> None:
         """Show only what is used in the shop, or everything."""
-        for name, button in self.buttons.items():
-            button.setVisible(name in FEW if few else name != "shop")
+        self._few = few
+        self._show_buttons()
         for menu in self._menus:
             menu.setVisible(not few)
 

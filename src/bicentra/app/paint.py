@@ -258,18 +258,29 @@ def paint_texts(
     painter: QPainter, texts: tuple[Text, ...], look: Look, origin: QPointF, scale: float, grown: float = 1.0
 ) -> None:
     """Paint texts that stand at a place of their own; their size stays the same at every zoom, ``grown`` times the usual."""
-    font = QFont(FAMILY)
     for text in texts:
-        font.setPixelSize(round(text.size * 4 / 3 * grown))
-        font.setWeight(QFont.Weight.DemiBold if text.bold else QFont.Weight.Normal)
+        font, metrics = _standing_font(round(text.size * 4 / 3 * grown), text.bold)
         painter.setFont(font)
         painter.setPen(colour(look.text if text.ink == "text" else look.faint))
-        wide = QFontMetricsF(font).horizontalAdvance(text.text)
-        shift = {"start": 0.0, "middle": wide / 2, "end": wide}[text.anchor]
-        painter.drawText(
-            QPointF(origin.x() + text.at[0] * scale - shift, origin.y() - text.at[1] * scale + text.rise * grown),
-            text.text,
-        )
+        place = text_rect(text, origin, scale, grown)
+        painter.drawText(QPointF(place.left(), place.bottom() - metrics.descent()), text.text)
+
+
+@lru_cache(maxsize=32)
+def _standing_font(pixels: int, bold: bool) -> tuple[QFont, QFontMetricsF]:
+    font = QFont(FAMILY)
+    font.setPixelSize(pixels)
+    font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
+    return font, QFontMetricsF(font)
+
+
+def text_rect(text: Text, origin: QPointF, scale: float, grown: float) -> QRectF:
+    """Return where a text with a place of its own stands in the widget [px]."""
+    _, metrics = _standing_font(round(text.size * 4 / 3 * grown), text.bold)
+    wide = metrics.horizontalAdvance(text.text)
+    shift = {"start": 0.0, "middle": wide / 2, "end": wide}[text.anchor]
+    low = origin.y() - text.at[1] * scale + text.rise * grown + metrics.descent()
+    return QRectF(origin.x() + text.at[0] * scale - shift, low - metrics.height(), wide, metrics.height())
 
 
 def label_rect(label: Placed, origin: QPointF) -> QRectF:

@@ -165,7 +165,7 @@ class MainWindow(QWidget):
         self._show_title()
         self.settings.setValue("bench", name)
         self.bench_bar.show_front(name)
-        self.header.buttons["best_clock"].setVisible(name == "lineup")
+        self.header.show_bench(name)
         bench.refresh()
         self._next = NextStep("")
         self.show_next()

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from PySide6.QtCore import QSettings
-from PySide6.QtWidgets import QFormLayout, QHBoxLayout, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bicentra.app.bench import Bench
 from bicentra.app.cover.photos import PhotoStrip
@@ -17,7 +17,7 @@ from bicentra.study.document.photos import add_photo, path_of
 from bicentra.study.document.study import Study
 
 FIELDS = {"title": "Vehicle and job", "drawn_by": "Drawn by", "checked_by": "Checked by"}
-MOST_GIVEN_OUT = 4
+MOST_GIVEN_OUT, SIDE_PX = 4, 230
 
 
 class CoverBench(Bench):
@@ -26,36 +26,42 @@ class CoverBench(Bench):
     def __init__(self, look: Look, settings: QSettings) -> None:
         super().__init__(look, settings)
         self.study: Study | None = None
-        row = QHBoxLayout(self)
-        row.setContentsMargins(4, 4, 4, 4)
-        row.setSpacing(14)
-        row.addLayout(self._build_words(), 4)
-        right = QVBoxLayout()
-        self.chassis = ChassisView()
+        column, row = QVBoxLayout(self), QHBoxLayout()
+        column.setContentsMargins(4, 4, 4, 4)
+        column.setSpacing(8)
+        row.setSpacing(12)
+        column.addLayout(self._build_fields())
+        column.addLayout(row, 1)
+        self.chassis = ChassisView(grows=True)
         self.chassis.chosen.connect(self.go_to)
-        right.addWidget(self.chassis)
-        self.strip = PhotoStrip(self._photo_at)
-        self.strip.added.connect(self.add_photo)
-        self.strip.changed.connect(lambda label, photos: self._change(label, (("photos", photos),)))
-        right.addWidget(self.strip)
-        right.addStretch(1)
-        row.addLayout(right, 7)
+        row.addWidget(self.chassis, 1)
+        row.addWidget(self._build_side())
         self.dress(look)
 
-    def _build_words(self) -> QVBoxLayout:
-        column = QVBoxLayout()
-        column.setSpacing(8)
-        form = QFormLayout()
-        form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapAllRows)
+    def _build_fields(self) -> QHBoxLayout:
+        """The names that stand on every paper, in one row."""
+        row = QHBoxLayout()
+        row.setSpacing(8)
         self.fields: dict[str, TypedLine] = {}
         for key, label in FIELDS.items():
-            field = TypedLine()
+            field, caption = TypedLine(), plain_label(label)
             field.setAccessibleName(label)
             field.setMinimumHeight(34)
             field.editingFinished.connect(lambda key=key: self._take(key))
-            form.addRow(plain_label(label), field)
+            caption.setBuddy(field)
+            row.addWidget(caption)
+            row.addWidget(field, 2 if key == "title" else 1)
             self.fields[key] = field
-        column.addLayout(form)
+        return row
+
+    def _build_side(self) -> QWidget:
+        """Notes and photos, narrow beside the vehicle."""
+        side = QWidget()
+        side.setObjectName("desk")
+        side.setFixedWidth(SIDE_PX)
+        column = QVBoxLayout(side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
         column.addWidget(plain_label("Notes"))
         self.notes = NotesField()
         self.notes.setAccessibleName("Notes")
@@ -66,7 +72,11 @@ class CoverBench(Bench):
         self.given_out.setObjectName("faint")
         self.given_out.setWordWrap(True)
         column.addWidget(self.given_out)
-        return column
+        self.strip = PhotoStrip(self._photo_at)
+        self.strip.added.connect(self.add_photo)
+        self.strip.changed.connect(lambda label, photos: self._change(label, (("photos", photos),)))
+        column.addWidget(self.strip)
+        return side
 
     def _photo_at(self, name: str) -> Path | None:
         return path_of(self.study.path, name) if self.study is not None else None

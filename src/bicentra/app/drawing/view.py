@@ -37,6 +37,7 @@ from bicentra.app.paint import (
     paint_shapes,
     paint_texts,
     painted,
+    text_rect,
     unchanged,
 )
 from bicentra.app.theme import colour
@@ -50,6 +51,8 @@ GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX, LABEL_PX = 20.0, 3, 5.0, 40.0, 13
 """How near a handle is taken [px]; after so many frames what has come to rest is painted into the layer that is kept; how little
 a click moves, how far a key moves the sheet, and how high
 letters are [px]."""
+SINK_PX = 10.0
+"""How far below its middle a drawing lies that has a title above, and no scale bar below [px]."""
 FOOT_PX, BAR_PX = 28.0, 260.0
 """How high the foot is in which the scale bar stands, and how wide the bar with its text [px]."""
 LEAST_STRETCH, MOST_STRETCH = 0.5, 2.5
@@ -187,7 +190,7 @@ class DrawingView(QWidget):
 
     def _origin_at(self, scale: float) -> QPointF:
         x = self.width() / 2 - self._middle[0] * scale
-        y = self.height() / 2 + self._middle[1] * scale
+        y = self.height() / 2 + self._middle[1] * scale + (SINK_PX if self.exaggeration else 0.0)
         return QPointF(round(x + self._pan.x()), round(y + self._pan.y()))
 
     def to_mm(self, point: QPointF) -> Point:
@@ -266,7 +269,7 @@ class DrawingView(QWidget):
             return ()
         frame = Box(4 - origin.x(), origin.y() - self.height() + 4, self.width() - 4 - origin.x(), origin.y() - 4)
         taken = [self._handle_box(handle, scale) for handle in self.drawing.handles]
-        for kept in (*self._furniture(), *self.kept_free()):
+        for kept in (*self._furniture(), *self._standing(origin, scale), *self.kept_free()):
             box = kept.translated(-origin)
             taken.append(Box(box.left(), -box.bottom(), box.right(), -box.top()))
         measure = self._lettering.measure
@@ -281,6 +284,11 @@ class DrawingView(QWidget):
         boxes = [QRectF(0, 6 + row * line_px, wide, line_px) for row, wide in enumerate(rows) if wide]
         bar = QRectF() if self.exaggeration else QRectF(0, self.height() - FOOT_PX, BAR_PX * self.grown, FOOT_PX)
         return (*boxes, bar) if not bar.isNull() else tuple(boxes)
+
+    def _standing(self, origin: QPointF, scale: float) -> list[QRectF]:
+        """Return where texts stand that have a place of their own [px]."""
+        texts = self.drawing.texts if self.drawing is not None else ()
+        return [text_rect(text, origin, scale, self.grown) for text in texts]
 
     def kept_free(self) -> tuple[QRectF, ...]:
         """Return where no text is put [px]: what lies over the sheet, or is taken hold of there."""

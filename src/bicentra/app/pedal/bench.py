@@ -168,7 +168,9 @@ class PedalBench(DrawnBench):
         in_words = not self.side.is_asked
         wide, size = self.width(), self.view_state.look.size
         self.side.fold(self.column.is_folded and not in_words)
-        self.side.setFixedWidth(pane_width(wide, size) if in_words else self.column.width_in(wide, size))
+        open_px = max(pane_width(wide, size), self.side.tabs_px)
+        folded = self.column.is_folded and not in_words
+        self.side.setFixedWidth(self.column.width_in(wide, size) if folded else open_px)
         self.side.setVisible(front is not self.numbers or wide >= NARROW_PX)
         self._press_row.setVisible(front in (self.machine, self.balance, self.grip))
         self.detail.setVisible(front is not self.numbers and self.side.is_asked)

@@ -79,15 +79,15 @@ class MasterPage(DrawnPage):
 
     def __init__(self, look: Look) -> None:
         super().__init__("The master cut open", look)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(6)
-        row.addWidget(self.view, 5)
-        beside = QFrame()
-        beside.setObjectName("panelBody")
-        self._list = QVBoxLayout(beside)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addWidget(self.view, 3)
+        below = QFrame()
+        below.setObjectName("panelBody")
+        self._list = QVBoxLayout(below)
         self._list.setContentsMargins(10, 8, 10, 8)
-        row.addWidget(scrolled(beside), 2)
+        column.addWidget(scrolled(below), 1)
 
     def show_desk(self, desk: PedalDesk) -> None:
         """Show the master of ``desk``'s vehicle."""

@@ -84,6 +84,11 @@ class PedalSide(QWidget):
             page.setVisible(key == name)
         self.turned.emit()
 
+    @property
+    def tabs_px(self) -> int:
+        """How wide the row of its tabs is [px]."""
+        return sum(tab.sizeHint().width() + 4 for tab in self.tabs.values())
+
     def fold(self, there: bool) -> None:
         """Hide the other pages' tabs while only the marks of the findings are left."""
         for tab in self.tabs.values():

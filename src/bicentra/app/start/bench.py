@@ -4,16 +4,17 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.bench import Bench
 from bicentra.app.theme import Look
-from bicentra.app.widgets.basics import menu_button, scrolled
-from bicentra.app.widgets.picture_card import PictureCard
+from bicentra.app.widgets.basics import scrolled
+from bicentra.app.widgets.picture_card import TILE_PX, PictureCard, PictureTile
 from bicentra.app.widgets.plain import plain_label
-from bicentra.study.document.cover import RecentJob, recent_job
-from bicentra.study.document.starting import EXAMPLES
+from bicentra.core.drawing.model import Drawing
+from bicentra.study.document.cover import RecentJob, picture_of, recent_job
+from bicentra.study.document.starting import EXAMPLES, example_vehicle
 from bicentra.study.document.store import recent_files
 
 WAYS = (
@@ -36,6 +37,7 @@ class StartBench(Bench):
         super().__init__(look, settings)
         self.cards: list[PictureCard] = []
         self._task: workers.Task | None = None
+        self._pictured: workers.Task | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(40, 30, 40, 20)
         row.setSpacing(40)
@@ -56,19 +58,17 @@ class StartBench(Bench):
             button.clicked.connect(lambda _checked=False, name=name: self.called.emit(name))
             self.ways[name] = button
             left.addWidget(button)
-        self.examples = menu_button("Examples  ↓\nOne for each kind of job", "Opens a copy of one", self._list_examples)
-        self.examples.setObjectName("way")
-        self.examples.setMinimumHeight(TALL_PX)
-        self.examples.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.examples.setAccessibleName("Examples: one for each kind of job")
-        left.addWidget(self.examples)
         left.addStretch(1)
         caution = plain_label("Brakes can kill. Have design and work checked by someone qualified; follow local rules.")
         caution.setObjectName("faint")
         caution.setWordWrap(True)
         left.addWidget(caution)
         row.addLayout(left, 3)
-        row.addLayout(self._build_recent(), 5)
+        right = QVBoxLayout()
+        right.setSpacing(10)
+        right.addLayout(self._build_recent(), 3)
+        right.addLayout(self._build_examples(), 2)
+        row.addLayout(right, 6)
 
     def _build_recent(self) -> QVBoxLayout:
         column = QVBoxLayout()
@@ -93,9 +93,48 @@ class StartBench(Bench):
         column.addWidget(area, 1)
         return column
 
-    def _list_examples(self, menu: QMenu) -> None:
+    def _build_examples(self) -> QVBoxLayout:
+        """A tile for each kind of job that an example shows."""
+        column, host = QVBoxLayout(), QWidget()
+        column.setSpacing(6)
+        head = plain_label("Examples, one for each kind of job")
+        head.setObjectName("head")
+        column.addWidget(head)
+        host.setObjectName("desk")
+        row = QHBoxLayout(host)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
+        self.tiles: dict[str, PictureTile] = {}
         for name, text in EXAMPLES.items():
-            menu.addAction(text).triggered.connect(lambda _checked=False, name=name: self.example_wanted.emit(name))
+            tile = PictureTile()
+            tile.setCheckable(False)
+            tile.setFixedSize(*TILE_PX)
+            tile.dress(self.view_state.look)
+            tile.show_words(text, (), None, None)
+            tile.setToolTip(f"Opens a copy: {text}")
+            tile.clicked.connect(lambda _checked=False, name=name: self.example_wanted.emit(name))
+            row.addWidget(tile)
+            self.tiles[name] = tile
+        area = QScrollArea()
+        area.setWidget(host)
+        area.setWidgetResizable(True)
+        area.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFixedHeight(TILE_PX[1] + 18)
+        area.setAccessibleName("Examples")
+        column.addWidget(area)
+        return column
+
+    def _picture_tiles(self) -> None:
+        """Have the examples' pictures drawn beside the window, once, after the recent jobs."""
+        if self._pictured is None:
+            self._pictured = workers.Task("Pictures of the examples", _pictures)
+            self._pictured.signals.finished.connect(self._show_pictures)
+            workers.start(self._pictured)
+
+    def _show_pictures(self, found: object) -> None:
+        if isinstance(found, dict):
+            for name, (drawing, left) in found.items():
+                self.tiles[name].show_words(EXAMPLES[name], (), None, drawing, left)
 
     def read(self) -> None:
         """Read the recent jobs again, beside the window."""
@@ -112,6 +151,8 @@ class StartBench(Bench):
             self._task = workers.Task("Recent jobs", partial(_read, paths))
             self._task.signals.finished.connect(self._show)
             workers.start(self._task)
+        else:
+            self._picture_tiles()
 
     def _card(self, path: Path) -> PictureCard:
         card = PictureCard()
@@ -128,11 +169,12 @@ class StartBench(Bench):
         for card, job in zip(self.cards, found):
             if isinstance(job, RecentJob):
                 _fill(card, job)
+        self._picture_tiles()
 
     def dress(self, look: Look) -> None:
         """Show the sheet in ``look``."""
         super().dress(look)
-        for card in self.cards:
+        for card in (*self.cards, *self.tiles.values()):
             card.dress(look)
 
     def take_focus(self) -> None:
@@ -141,12 +183,17 @@ class StartBench(Bench):
 
     def let_go(self) -> None:
         """Stop reading: the window is closing."""
-        if self._task is not None:
-            self._task.cancel()
+        for task in (self._task, self._pictured):
+            if task is not None:
+                task.cancel()
 
 
 def _read(paths: tuple[Path, ...], task: workers.Task) -> tuple[RecentJob, ...]:
     return tuple(recent_job(path) for path in paths if not task.cancelled)
+
+
+def _pictures(task: workers.Task) -> dict[str, tuple[Drawing | None, bool]]:
+    return {name: picture_of(example_vehicle(name)) for name in EXAMPLES if not task.cancelled}
 
 
 def _fill(card: PictureCard, job: RecentJob) -> None:

@@ -33,18 +33,20 @@ class ChassisView(QWidget):
     chosen = Signal(str)
     changed = Signal()
 
-    def __init__(self, high: int = 176) -> None:
+    def __init__(self, high: int = 128, grows: bool = False) -> None:
         super().__init__()
         self.look: Look = LIGHT
         self.setObjectName("desk")
         self.corners: dict[str, CornerSummary] = {}
         self._shown: object = None
         self._task: workers.Task | None = None
-        self.cards = {name: PictureCard(high) for name in CORNERS}
+        self.cards = {name: PictureCard(high, grows) for name in CORNERS}
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 26, 0, 8)
         grid.setHorizontalSpacing(70)
         grid.setVerticalSpacing(26)
+        for column, part in ((0, 1), (1, 1)):
+            grid.setColumnStretch(column, part)
         for name, card in self.cards.items():
             card.show_words(corner_name(name).capitalize(), ("…",), None, None)
             card.clicked.connect(lambda _checked=False, name=name: self.chosen.emit(name))
@@ -86,15 +88,15 @@ class ChassisView(QWidget):
         if worked_on:
             for other in self.cards.values():
                 other.setChecked(other is card)
-        title = corner_name(text.name).capitalize() + (" · worked on" if worked_on else "")
         known = text.known + SURVEY_WORDS[survey]
+        here = ("worked on",) if worked_on else ()
         tried = (text.trial,) if text.trial else ()
         lines = (
-            (text.text, known, *tried, f"Next: {text.step}")
+            (text.text, *here, known, *tried, f"Next: {text.step}")
             if text.verdict is not None
-            else (known.capitalize(), "", "")
+            else (known.capitalize(), *here, *text.text.split(", "), text.step)
         )
-        card.show_words(title, lines, text.verdict, text.picture, text.left)
+        card.show_words(corner_name(text.name).capitalize(), lines, text.verdict, text.picture, text.left)
         self.changed.emit()
 
     def dress(self, look: Look) -> None:

@@ -7,7 +7,7 @@ from bicentra.app.theme import Look
 from bicentra.app.widgets.findings import FindingsModel
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.row import RowPainter, row_list
-from bicentra.core.base.finding import Finding, counts_text
+from bicentra.core.base.finding import Finding, counted_verdicts
 from bicentra.core.base.quantities import Units
 
 SHARE, LEAST_PX, MOST_PX, FOLDED_PX = 24, 232, 300, 58
@@ -63,7 +63,7 @@ class FindingColumn(QWidget):
     def show_findings(self, findings: tuple[Finding, ...], units: Units) -> None:
         """Show ``findings``; the chosen one stays chosen wherever it has moved to, the worst is at first."""
         self.model.show(findings, units)
-        self.summary.setText(counts_text(findings))
+        self.summary.setText(counted_verdicts(findings))
         row = max(self.model.row_of(self._id), 0)
         if self.list.currentIndex().row() != row:
             self.list.setCurrentIndex(self.model.index(row))

@@ -11,13 +11,13 @@ from bicentra.app.widgets.row import draw_wrapped, paint_mark
 from bicentra.core.base.finding import Verdict
 from bicentra.core.drawing.model import Drawing
 
-PICTURE_PX, MARK_PX, EDGE_PX = 112, 18, 10
+PICTURE_PX, MARK_PX, EDGE_PX, PICTURE_SHARE = 112, 18, 10, 0.56
 
 
 class PictureCard(QAbstractButton):
-    """The card. Clicked, or pressed by space, like any button."""
+    """The card. Clicked, or pressed by space, like any button. ``grows``: it takes what height there is, its picture too."""
 
-    def __init__(self, high: int = 132) -> None:
+    def __init__(self, high: int = 132, grows: bool = False) -> None:
         super().__init__()
         self.look: Look = LIGHT
         self.title = ""
@@ -29,7 +29,8 @@ class PictureCard(QAbstractButton):
         self.setCheckable(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        down = QSizePolicy.Policy.Expanding if grows else QSizePolicy.Policy.Fixed
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, down)
 
     def show_words(
         self, title: str, lines: tuple[str, ...], verdict: Verdict | None, drawing: Drawing | None, left: bool = False
@@ -58,19 +59,25 @@ class PictureCard(QAbstractButton):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the card, its picture on the left, its words beside it."""
         del event
-        painter, look = QPainter(self), self.look
+        painter = QPainter(self)
+        frame = self._paint_card(painter)
+        left = frame.left() + EDGE_PX
+        if self.drawing is not None:
+            wide = max(PICTURE_PX, min(frame.height() - 2 * EDGE_PX, frame.width() * PICTURE_SHARE))
+            self._paint_picture(painter, QRectF(left, frame.top() + EDGE_PX, wide, frame.height() - 2 * EDGE_PX))
+            left += wide + EDGE_PX
+        self._paint_words(painter, QRectF(left, frame.top() + 8, frame.right() - left - EDGE_PX, frame.height() - 14))
+
+    def _paint_card(self, painter: QPainter) -> QRectF:
+        """Paint the card itself; returns its frame."""
+        look = self.look
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         edge = look.glow if self.hasFocus() else look.accent if self.isChecked() or self.underMouse() else look.edge
         painter.setPen(QPen(colour(edge), 3.0 if self.hasFocus() or self.isChecked() else 1.0))
         painter.setBrush(colour(look.paper))
         frame = QRectF(self.rect()).adjusted(2, 2, -2, -2)
         painter.drawRoundedRect(frame, 6, 6)
-        left = frame.left() + EDGE_PX
-        if self.drawing is not None:
-            place = QRectF(left, frame.top() + EDGE_PX, PICTURE_PX, frame.height() - 2 * EDGE_PX)
-            self._paint_picture(painter, place)
-            left += PICTURE_PX + EDGE_PX
-        self._paint_words(painter, QRectF(left, frame.top() + 8, frame.right() - left - EDGE_PX, frame.height() - 14))
+        return frame
 
     def _paint_picture(self, painter: QPainter, place: QRectF) -> None:
         if self.drawing is None:
@@ -111,3 +118,30 @@ class PictureCard(QAbstractButton):
                 short = painter.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, int(rest.width()))
                 painter.drawText(rest, Qt.AlignmentFlag.AlignVCenter, short)
             y += 19
+
+
+TILE_PX, WORDS_PX = (150, 156), 40
+
+
+class PictureTile(PictureCard):
+    """A card with its picture above its title: one of many to choose from."""
+
+    def sizeHint(self) -> QSize:
+        """Return the size it wants."""
+        return QSize(*TILE_PX)
+
+    def minimumSizeHint(self) -> QSize:
+        """Return the size below which it is not squeezed."""
+        return QSize(110, TILE_PX[1])
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the card, the picture, the title in two lines below it."""
+        del event
+        painter = QPainter(self)
+        frame = self._paint_card(painter).adjusted(8, 8, -8, -6)
+        self._paint_picture(painter, frame.adjusted(0, 0, 0, -WORDS_PX))
+        font = QFont(self.font())
+        font.setPixelSize(round(13 * self.look.size))
+        painter.setFont(font)
+        painter.setPen(colour(self.look.text))
+        draw_wrapped(painter, self.title, QRectF(frame.left(), frame.bottom() - WORDS_PX + 4, frame.width(), WORDS_PX))

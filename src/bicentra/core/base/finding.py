@@ -142,7 +142,7 @@ def judge_all(values: NDArray[np.float64], limit: Limit) -> Ranks:
     return np.where(np.isnan(values), UNKNOWN, ranks).astype(np.int8)
 
 
-def counts_text(findings: Iterable[Finding]) -> str:
+def counted_verdicts(findings: Iterable[Finding]) -> str:
     """Return how many findings say what, the worst first, as ``2 stops · 26 OK``; no line ends between number and word."""
     verdicts = [finding.verdict for finding in findings]
     counts = [(one, verdicts.count(one)) for one in sorted(Verdict, key=lambda verdict: verdict.rank)]

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from bicentra.core.base.errors import ExportError, QuantityError
-from bicentra.core.base.finding import Edit, Finding, Verdict, counts_text
+from bicentra.core.base.finding import Edit, Finding, Verdict, counted_verdicts
 from bicentra.core.base.numbers import known
 from bicentra.core.base.quantities import ANGLE, LENGTH, NUMBER, Kind, bare_unit, edit_text, parse_quantity
 from bicentra.core.base.records import replace
@@ -144,7 +144,7 @@ class LineupDesk:
             return f"{many} measurement{'s' if many > 1 else ''} until {family_of(self.study.job).appears}"
         findings = self.study.solution.findings
         so_far = not self.study.doubted and any(finding.verdict is Verdict.OK for finding in findings)
-        return counts_text(findings) + ("\u00a0so\u00a0far" if so_far else "")
+        return counted_verdicts(findings) + ("\u00a0so\u00a0far" if so_far else "")
 
     # The ring of clock windows
 

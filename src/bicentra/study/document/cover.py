@@ -8,13 +8,17 @@ from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.finding import Finding, Verdict
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import FindingKind, kind_of
+from bicentra.core.base.wording import LengthFormat, units_of
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.drawing.model import Drawing
+from bicentra.core.drawing.views.drum import drum_view
 from bicentra.core.drawing.views.face import face_view
 from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.inputs.required_inputs import is_drawn, required_inputs
+from bicentra.core.parts.brakes import Drum
 from bicentra.core.parts.corners import job_of
 from bicentra.core.parts.job import Job
+from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.uncertainty.assess import assess
 from bicentra.study.document.brakes import DRUM, shown_job
 from bicentra.study.document.next_step import next_step
@@ -122,11 +126,22 @@ def corner_summary(job: Job, solution: Solution, known: str, doubted: bool = Tru
     return CornerSummary(job.corner, known, worst, text, step, picture, job.is_left, corner_trial_text(solution))
 
 
+def drum_summary(vehicle: Vehicle, corner: str, known: str) -> CornerSummary:
+    """Return a corner with a drum in brief: the drum, and what is known of it; its findings are the pedal's."""
+    axle = vehicle.axles.get(corner.split("-")[0])
+    drum = axle.drum if axle is not None and axle.drum is not None else Drum()
+    sizes = (("drum", drum.diameter_mm), ("cylinder", drum.cylinder_bore_mm))
+    lengths = LengthFormat(units_of(vehicle.display_units))
+    text = ", ".join(f"{name} {lengths.size(value)}" for name, value in sizes if value is not None)
+    step = "its numbers stand on the pedal bench" if text else "type its numbers on the pedal bench"
+    return CornerSummary(corner, known, None, text, step, drum_view(drum), "left" in corner)
+
+
 def own_corner(study: Study) -> CornerSummary:
     """Return the corner that is worked on in brief, as it is shown."""
     known = dict(study.corners)[study.job.corner]
     if study.brake == DRUM:
-        return CornerSummary(study.job.corner, known, None, "", "", None)
+        return drum_summary(study.vehicle, study.job.corner, known)
     return corner_summary(study.job, study.solution, known, study.doubted)
 
 
@@ -135,12 +150,20 @@ def other_corners(study: Study) -> Callable[[], tuple[CornerSummary, ...]]:
     vehicle, there = study.vehicle, [(name, known) for name, known in study.corners if name != study.job.corner]
 
     def text(name: str, known: str) -> CornerSummary:
-        if known in ("nothing yet", "drum brake"):
+        if known == "drum brake":
+            return drum_summary(vehicle, name, known)
+        if known == "nothing yet":
             return CornerSummary(name, known, None, "", "", None)
         job = job_of(vehicle, name)
         return corner_summary(job, assess(solve(job)).solution, known)
 
     return lambda: tuple(text(*corner) for corner in there)
+
+
+def picture_of(vehicle: Vehicle) -> tuple[Drawing | None, bool]:
+    """Return the corner a vehicle was left at as it looks along the axle, and whether it is a left one."""
+    job = shown_job(vehicle)
+    return face_view(solve(job), None) if is_drawn(job) else None, job.is_left
 
 
 class RecentJob(Record, frozen=True):

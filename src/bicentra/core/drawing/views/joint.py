@@ -9,12 +9,14 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.bolt_checks import bolt_gap
 from bicentra.core.bracket.holes import PlacedJoint
-from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, Text
+from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, Text, shifted
 from bicentra.core.fasteners.joint import Joint
 from bicentra.core.parts.limits import limit_for
 from bicentra.core.parts.threads import SUNK_HEADS
 
-ROW_MM, HALF_MM, TITLE_MM = 84.0, 17.0, 26.0
+ROW_MM, COLUMN_MM, HALF_MM, TITLE_MM, MOST_IN_COLUMN = 84.0, 150.0, 17.0, 26.0, 2
+"""Between stacks one below the other and side by side, what is shown of a layer and where its title stands [mm]; more stacks
+than this stand in two columns."""
 ROTOR_MM, ROTOR_FAR_MM = 22.0, 40.0
 """How much of the rotor is shown either side of a bolt, and how far behind its tip the rotor may lie to be shown."""
 SPARE = (-20.0, -60.0, 60.0, 30.0)
@@ -41,8 +43,12 @@ def joint_view(assembly: Assembly, lengths: LengthFormat, own: bool = True) -> D
     for one in assembly.joints:
         key: tuple[object, ...] = (one.at, one.joint.thread.name, one.joint.length, one.joint.stack)
         rows.setdefault(key, []).append(one)
-    for row, alike in enumerate(rows.values()):
-        _joint(sheet, assembly, alike, -row * ROW_MM, lengths)
+    columns = 1 if len(rows) <= MOST_IN_COLUMN else 2
+    for place, alike in enumerate(rows.values()):
+        stack = Sheet()
+        _joint(stack, assembly, alike, 0.0, lengths)
+        row, column = divmod(place, columns)
+        sheet.take(shifted(stack, (column * COLUMN_MM, -row * ROW_MM)))
     if not own:
         sheet.notes = [replace(note, edits="") for note in sheet.notes]
     return sheet.finish(SPARE)

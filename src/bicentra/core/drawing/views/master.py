@@ -101,7 +101,7 @@ def _key(sheet: Sheet, names: list[str], shown: list[Stage], y: float) -> None:
 
 WALL_MM, PISTON_MM, SPARE_MM, BORE_MM, STROKE_MM, REST_MM = 5.0, 6.0, 8.0, 20.0, 32.0, 10.0
 """Wall, length of a piston, room left at the end of a chamber; what is drawn, dotted, while bore or stroke are unknown [mm]."""
-APART_MM, DROP_MM, PORT_MM, FAR_MM = 105.0, 20.0, 7.0, 150.0
+APART_MM, DROP_MM, PORT_MM, FAR_MM = 86.0, 18.0, 7.0, 118.0
 INKS = {"front": "rotor", "rear": "made", "": "construction"}
 
 
@@ -125,7 +125,7 @@ def master_view(vehicle: Vehicle, chain: Chain, earlier: Vehicle | None, lengths
     other = earlier is not None and earlier.vehicle.master != vehicle.vehicle.master
     if earlier is not None and other:
         _master(sheet, earlier, chain_of(earlier), APART_MM, "Before", lengths)
-    frame = (-40.0, -58.0, 240.0, (APART_MM if other else 0.0) + 50.0)
+    frame = (-38.0, -46.0, FAR_MM + 72.0, (APART_MM if other else 0.0) + 42.0)
     return framed(sheet, frame)
 
 
@@ -208,7 +208,7 @@ def _chamber(sheet: Sheet, chamber: Chamber, bore: tuple[float, float, float], t
     top = y + wide / 2 + WALL_MM
     sheet.box(chamber.begin + 1.0, top, chamber.begin + 1.0 + PORT_MM, top + PORT_MM, "bolt", tag)
     out = (chamber.end - 4.0, y - wide / 2 - WALL_MM)
-    low, ends = out[1] - drop, FAR_MM
+    low, ends = out[1] - drop, max(FAR_MM, chamber.end + 40.0)
     sheet.line((out, (out[0], low), (ends - 26.0, low)), INKS[chamber.feeds], tag)
     if chamber.feeds == "rear" and vehicle.vehicle.valve.kind not in ("none", "gutted"):
         _valve(sheet, (ends - 70.0, low), tag)
