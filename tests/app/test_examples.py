@@ -16,9 +16,7 @@ def test_each_is_driven_through_the_window(name: str, open_window: Opener, qtbot
     window.show_start()
     sheet = window.front
     assert isinstance(sheet, StartBench)
-    sheet.examples.menu().aboutToShow.emit()
-    text = {action.text(): action for action in sheet.examples.menu().actions()}
-    text[EXAMPLES[name]].trigger()
+    qtbot.mouseClick(sheet.tiles[name], Qt.MouseButton.LeftButton)
     assert window.study.job.title == example_vehicle(name).title and not window.study.modified
     window.show_bench("bracket")
     bench = window.front

@@ -47,11 +47,11 @@ def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot
     assert "Note the pedal now" in bench.next_sentence()
     qtbot.waitUntil(lambda: window.bench_bar.buttons["pedal"].state.open == 4, timeout=5000)
     window.do_next()
-    assert bench.baseline["travel_to_bite_mm"].isVisible()
-    bench.baseline["force_n"].setText("220")
-    bench.baseline["force_n"].editingFinished.emit()
-    bench.baseline["locks_first"].setText("front")
-    bench.baseline["locks_first"].editingFinished.emit()
+    assert bench.side.baseline["travel_to_bite_mm"].isVisible()
+    bench.side.baseline["force_n"].setText("220")
+    bench.side.baseline["force_n"].editingFinished.emit()
+    bench.side.baseline["locks_first"].setText("front")
+    bench.side.baseline["locks_first"].editingFinished.emit()
     base = window.study.vehicle.vehicle.baseline
     assert (base.force_n, base.locks_first) == (220.0, "front") and "knee at 16 bar" in bench.next_sentence()
     bench.slider.setValue(100)
@@ -60,10 +60,10 @@ def test_baseline_slider_and_master(window: MainWindow, bench: PedalBench, qtbot
     assert "rear locks at grip 0.8" in bench.pressed.text()
     bench.slider.setValue(150)
     assert any("150 N" in note.text for note in bench.balance.drawing.notes)
-    qtbot.mouseClick(bench.valve_button, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(bench.side.valve_button, Qt.MouseButton.LeftButton)
     assert "sinks" in bench.next_sentence() and window.study.vehicle.vehicle.valve.knee_bar == 16.0
     bench.show_page("masters")
-    other = next(b for b in bench._side_box.findChildren(QPushButton) if b.text().endswith("Master 19.05 tandem no. 4"))
+    other = next(b for b in bench.side.findChildren(QPushButton) if b.text().endswith("Master 19.05 tandem no. 4"))
     qtbot.mouseClick(other, Qt.MouseButton.LeftButton)
     assert window.study.vehicle.vehicle.master.bore_mm == 19.05 and window.study.undo_label.startswith("Fit the Master")
     assert "front circuit gone" in bench.next_sentence()  # the rear alone brakes a little less than type approval asks
@@ -86,8 +86,8 @@ def test_numbers_are_typed_over_the_machine(bench: PedalBench, qtbot: QtBot) -> 
     bench.refused.connect(lambda _path, why: told.append(why))
     assert not bench.attempt(lambda desk: desk.typed("vehicle.pedal.ratio", "-3"))
     assert not bench.attempt(lambda desk: desk.typed("foot", "9000")) and len(told) == 2
-    bench.baseline["locks_first"].setText("both")
-    bench.baseline["locks_first"].editingFinished.emit()
+    bench.side.baseline["locks_first"].setText("both")
+    bench.side.baseline["locks_first"].editingFinished.emit()
     assert len(told) == 3 and desk.chain.ratio == 5.2
     with pytest.raises(KeyError):
         desk.study.edit_vehicle("no such place", (("vehicle.pedal.nonsense", 1.0),))
@@ -109,11 +109,11 @@ def test_a_rear_that_leads_is_settled(open_window: Opener, qtbot: QtBot) -> None
     bench = window.benches.named("pedal")
     assert isinstance(bench, PedalBench) and bench.desk is not None
     order = next(f for f in bench.desk.work.findings if f.id == "pedal-order")
-    assert order.verdict == "stop" and "spins" in order.why and not bench.valve_button.isHidden()
-    qtbot.mouseClick(bench.valve_button, Qt.MouseButton.LeftButton)
+    assert order.verdict == "stop" and "spins" in order.why and not bench.side.valve_button.isHidden()
+    qtbot.mouseClick(bench.side.valve_button, Qt.MouseButton.LeftButton)
     assert window.study.vehicle.vehicle.valve.kind == "adjustable"
     after = next(f for f in bench.desk.work.findings if f.id == "pedal-order")
-    assert "empty" not in after.why and bench.valve_button.isHidden()
+    assert "empty" not in after.why and bench.side.valve_button.isHidden()
 
 
 def test_nothing_known_is_a_blank_machine(open_window: Opener) -> None:
@@ -270,20 +270,21 @@ def test_what_the_change_did_is_told(window: MainWindow, bench: PedalBench) -> N
     """From drums to discs: each lever with its factor. While the rear leads nobody is told to enlarge it; once it does not, what alone
     would bring the old share back is told, and does."""
     bench.show_page("before")
-    text = bench.changed_text.text()
+    text = bench.side.changed_text.text()
     assert "bore × " in text and "pad × " in text and "enlarge nothing there" in text and "Alone" not in text
     desk = bench.desk
     assert desk is not None and desk.earlier is not None
     desk.set_number("axles.rear.drum.factor", 0.8)
     bench.refresh()
     factor = single_change(desk.chain, desk.earlier)["rear bore area"]
-    assert desk.work.leading is None and f"× {factor:.2f} would" in bench.changed_text.text()
+    assert desk.work.leading is None and f"× {factor:.2f} would" in bench.side.changed_text.text()
     was, bore = desk.earlier.at(100.0).front_share, window.study.vehicle.axles["rear"].drum.cylinder_bore_mm
     there = with_value(window.study.vehicle, "axles.rear.drum.cylinder_bore_mm", bore * factor**0.5)
     assert chain_of(there).at(100.0).front_share == pytest.approx(was, abs=0.01)
     foot = foot_after(desk.chain, 1, factor, 0.6)
     assert (
-        foot == pytest.approx(chain_of(there).foot_for(0.6)) and f"{foot:.0f} N at 0.6 g" in bench.changed_text.text()
+        foot == pytest.approx(chain_of(there).foot_for(0.6))
+        and f"{foot:.0f} N at 0.6 g" in bench.side.changed_text.text()
     )
 
 

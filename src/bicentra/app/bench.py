@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.theme import Look
 from bicentra.core.base.errors import BicentraError
+from bicentra.study.document.next_step import NextStep
 from bicentra.study.document.study import Study
 
 
@@ -66,9 +67,21 @@ class Bench(QWidget):
         """Whether a corner that is done may be left for what comes after it; not while an earlier state of it is looked at."""
         return True
 
+    next_button = "Do it"
+    """What the button that does the next thing says."""
+
     def next_sentence(self) -> str:
-        """Return what to do next here; empty when the findings say it."""
+        """Return what to do next here; empty when the table of all benches says it."""
         return ""
+
+    def other_way(self) -> NextStep | None:
+        """Return another way on beside the next thing, if there is one."""
+        return None
+
+    def own_step(self) -> NextStep | None:
+        """Return the next thing that this bench asks for itself."""
+        sentence = self.next_sentence()
+        return NextStep(sentence, own=True, button=self.next_button, then=self.other_way()) if sentence else None
 
     def do_next(self) -> None:
         """Do what ``next_sentence`` says."""

@@ -9,18 +9,20 @@ from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QSizePolic
 from bicentra.app import workers
 from bicentra.app.widgets.basics import rename
 from bicentra.app.widgets.plain import plain_label, rich_label
+from bicentra.study.document.next_step import NextStep
 
 MESSAGE_MS = 9000
 
 
 class Footer(QWidget):
-    """The foot. ``wanted``: somebody pressed the button of what comes next."""
+    """The foot. ``wanted`` carries the step whose button was pressed."""
 
-    wanted = Signal()
+    wanted = Signal(object)
 
     def __init__(self) -> None:
         super().__init__()
         self._watched: list[workers.Task] = []
+        self._step = NextStep("")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
@@ -34,7 +36,10 @@ class Footer(QWidget):
         self.next_label.setAccessibleName("What to do next")
         self.next_button = QPushButton("Do it")
         self.next_button.setObjectName("primary")
-        self.next_button.clicked.connect(self.wanted)
+        self.next_button.clicked.connect(lambda: self.wanted.emit(self._step))
+        self.other_button = QPushButton()
+        self.other_button.clicked.connect(lambda: self.wanted.emit(self._step.then))
+        self.other_button.hide()
         self.progress = QProgressBar()
         self.progress.setFixedWidth(190)
         self.progress.hide()
@@ -42,19 +47,25 @@ class Footer(QWidget):
         self.cancel_button.hide()
         self.cancel_button.clicked.connect(self._cancel)
         row.addWidget(self.next_label, 3)
-        row.addWidget(self.next_button)
         row.addWidget(self.message, 2)
         row.addWidget(self.progress)
         row.addWidget(self.cancel_button)
+        row.addWidget(self.other_button)
+        row.addWidget(self.next_button)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(lambda: self.say(""))
 
-    def show_next(self, sentence: str, button: str) -> None:
-        """Show what comes next; without a ``button`` text nothing can be pressed."""
-        self.next_label.setText(f"<span style='font-weight:600'>Next:</span> {escape(sentence)}" if sentence else "")
-        self.next_button.setText(button)
-        self.next_button.setVisible(bool(button))
+    def show_next(self, step: NextStep) -> None:
+        """Show what comes next; without a sentence nothing can be pressed."""
+        self._step = step
+        said = f"<span style='font-weight:600'>Next:</span> {escape(step.sentence)}" if step.sentence else ""
+        self.next_label.setText(said)
+        self.next_button.setText(step.button)
+        self.next_button.setVisible(bool(step.sentence))
+        self.other_button.setVisible(step.then is not None)
+        if step.then is not None:
+            self.other_button.setText(step.then.button)
 
     def say(self, message: str, wrong: bool = True) -> None:
         """Show a message for a while; one that tells of nothing ``wrong`` is calm."""

@@ -23,12 +23,13 @@ from bicentra.app.single_instance import SingleInstance
 from bicentra.app.theme import LOOKS, Look, apply_look, for_the_shop
 from bicentra.app.widgets.plain import plain_menu
 from bicentra.app.widgets.typed import drop_typing, take_typing
-from bicentra.app.workers import Assessor
+from bicentra.app.workers import Assessor, MissingFinder
 from bicentra.core.base.finding import Edit
 from bicentra.core.parts.edits import label_at, spoken
 from bicentra.study.document.brakes import DRUM
 from bicentra.study.document.cover import bench_states
-from bicentra.study.document.next_step import NextStep, after_lock, next_step
+from bicentra.study.document.leading import Place, lead
+from bicentra.study.document.next_step import NextStep
 from bicentra.study.document.study import Study
 from bicentra.study.papers.papers import PAPERS
 
@@ -38,8 +39,6 @@ if TYPE_CHECKING:
 
 CLOSING_MS = 1500
 STATES_MS = 40
-OF_CORNER = ("survey", "lineup", "parts", "bracket", "trialfit")
-"""The benches that work on one corner: once that is locked they lead on to the next."""
 """From the first painting of the window to the marks on its rail: what they need is loaded only then [ms]."""
 
 
@@ -53,6 +52,7 @@ class MainWindow(QWidget):
         self.study = study
         self.bench = LineupBench(self.look, settings)
         self._library: LibraryKeeper | None = None
+        self.missing = MissingFinder(self, self.show_next)
         self.assessor = Assessor(self, lambda: self.front.is_pulled())  # noqa: PLW0108 - the bench in front changes
         self.files = FileKeeper(self)
         self.papers = PaperMaker(self)
@@ -107,7 +107,7 @@ class MainWindow(QWidget):
             self.actions_by_name, self.corners, self.files.fill_recent, self.files.fill_examples, self.sheets.fill_menu
         )
         self.footer = Footer()
-        self.footer.wanted.connect(self.do_next)
+        self.footer.wanted.connect(self.do_step)
         column.addWidget(self.header)
         middle = QHBoxLayout()
         middle.setSpacing(6)
@@ -249,8 +249,8 @@ class MainWindow(QWidget):
         for kind in ("rotor", "caliper") if from_library else ():
             self.library.take(kind)
         self.show_next()
-        if self.bench.next_sentence():
-            QTimer.singleShot(0, self.bench.do_next)  # once the window has the keys again
+        if self._next.path:
+            QTimer.singleShot(0, self.do_next)  # once the window has the keys again
 
     def practise(self) -> None:
         """Ask for a practice corner, the level of the one that is open proposed, and open it on the trial fit bench."""
@@ -335,25 +335,13 @@ class MainWindow(QWidget):
         return super().event(event)
 
     def show_next(self) -> None:
-        """Say what to do next: what the bench in front asks for, else what the findings do."""
-        done = after_lock(self.study) if self.benches.front in OF_CORNER and self.front.may_leave else None
-        asked = self.front.next_sentence() if done is None else ""
-        here = NextStep(asked) if asked else next_step(self.study.solution, self.study.doubted)
-        before, self._next = self._next, done or here
-        if before.sentence == self._next.sentence:
-            return
-        self.footer.show_next(
-            self._next.sentence,
-            "Go there"
-            if done is not None
-            else "Do it"
-            if self._next.remedy or self.benches.front in ("parts", "bracket", "trialfit")
-            else "Type it"
-            if asked and self.benches.front == "lineup" and self.study.brake != DRUM
-            else "Show"
-            if self._next.finding or asked
-            else "Template…",
-        )
+        """Say what to do next, with a button that leads on, and another where there are two ways."""
+        place = Place(bench=self.benches.front, own=self.front.own_step(), may_leave=self.front.may_leave)
+        before, self._next = self._next, lead(self.study, place)
+        if self._next != before:
+            self.footer.show_next(self._next)
+        if self.study.missing is None and self.study.doubted:
+            self.missing.look(self.study)
 
     @property
     def panels(self) -> "dict[str, Panel]":
@@ -391,23 +379,41 @@ class MainWindow(QWidget):
         self.footer.watch(task)
 
     def do_next(self) -> None:
-        """Do what the footer says."""
-        step = self._next
-        if step.corner:
-            self.study.go_to(step.corner)
-        elif step.bench:
-            self.show_bench(step.bench)
-        elif self.front.next_sentence():
+        """Do what the foot of the window says."""
+        self.do_step(self._next)
+
+    def do_step(self, step: NextStep) -> None:
+        """Do what a button at the foot says; what it showed is not said again."""
+        if step.seen:
+            self.study.seen.add(step.seen)
+        self.say("")
+        if step.own:
             self.front.do_next()
+        elif step.corner:
+            self.study.go_to(step.corner)
         elif step.remedy is not None:
             self.bench.change(step.remedy.action, step.remedy.edits)
-        elif step.finding is not None and step.finding.id == "survey-agreement":
-            self.show_bench("survey")
+        elif step.paper:
+            self.papers.make(step.paper)
+        elif step.bench:
+            self.show_bench(step.bench)
+        else:
+            self._on_lineup(step)
+        self.show_next()
+
+    def _on_lineup(self, step: NextStep) -> None:
+        """Do what is done on the line-up: type a size, ask for what is missing, plan, look at a finding."""
+        if self.benches.front != "lineup" or self.sheets.open:
+            self.show_bench("lineup")
+        if step.path:
+            self.bench.ask_for(step.path)
+        elif step.measure:
+            self.bench.ask_for_missing()
+        elif step.plan:
+            self.bench.plan_remedies()
         elif step.finding is not None:
             self.bench.choose(step.finding.id)
             self.bench.list.setFocus()
-        else:
-            self.papers.make("pdf")
 
     def _quit(self) -> None:
         self.window().close()

@@ -3,6 +3,7 @@
 import threading
 import traceback
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 from shiboken6 import isValid
@@ -10,6 +11,11 @@ from shiboken6 import isValid
 from bicentra.core.base.errors import BicentraError
 from bicentra.study.document.starting import load_first_adjustment
 from bicentra.study.document.study import Study
+
+if TYPE_CHECKING:
+    from bicentra.core.evaluation.solution import Solution
+    from bicentra.core.inputs.missing import Missing
+    from bicentra.core.parts.job import Job
 
 Work = Callable[["Task"], object]
 
@@ -107,6 +113,41 @@ DELAY_MS = 60
 def load_solvers(_running: Task) -> None:
     """Load in a thread what the first adjustment will need, so that the first reading does not wait for it."""
     load_first_adjustment()
+
+
+class MissingFinder(QObject):
+    """Finds what to measure next beside the window, once the job rests; ``found`` is called when it is known."""
+
+    def __init__(self, parent: QObject, found: Callable[[], None]) -> None:
+        super().__init__(parent)
+        self._found, self._busy = found, False
+
+    def look(self, study: Study) -> None:
+        """Look at ``study`` as it stands, unless that is being done."""
+        if self._busy:
+            return
+        self._busy = True
+        job, solution = study.job, study.plain_solution
+        task = Task("What to measure", lambda _running: _missing_of(solution))
+        task.signals.finished.connect(lambda found: self._take(study, job, found))
+        task.signals.failed.connect(self._failed)
+        start(task)
+
+    def _take(self, study: Study, job: "Job", found: "tuple[Missing, ...]") -> None:
+        self._busy = False
+        study.take_missing(job, found)
+        self._found()
+
+    def _failed(self, message: str) -> None:
+        """Without it the sentence at the foot stays a general one; the pane of what is missing reports the fault."""
+        del message
+        self._busy = False
+
+
+def _missing_of(solution: "Solution") -> "tuple[Missing, ...]":
+    from bicentra.core.inputs.missing import missing_sizes
+
+    return missing_sizes(solution)
 
 
 class Assessor(QObject):

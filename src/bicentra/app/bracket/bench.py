@@ -262,7 +262,7 @@ class BracketBench(DrawnBench):
         elif desk is not None and desk.own_is_worse and desk.best is not None:
             self.choose(desk.best)
         else:
-            self.message.emit("Print and export, at the top right: template (Ctrl+P), cutting file (Ctrl+D), solids")
+            self.bench_wanted.emit("lineup")
 
     def take_focus(self) -> None:
         """Give the keyboard to the drawing, or to the first kind where the table is shown."""

@@ -122,8 +122,13 @@ SCALE_BARS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.
 LEAST_PX = 48
 
 
-def paint_scale_bar(painter: QPainter, state: ViewState, units: Units, size: tuple[int, int]) -> None:
-    """Paint the bar at the foot of a sheet of ``size`` pixels: the shortest round length of at least ``LEAST_PX`` pixels."""
+def paint_scale_bar(
+    painter: QPainter, state: ViewState, units: Units, size: tuple[int, int], promised: bool = True
+) -> None:
+    """Paint the bar at the foot of a sheet of ``size`` pixels: the shortest round length of at least ``LEAST_PX`` pixels.
+
+    ``promised``: all of it is true to scale, no dashed example among it.
+    """
     look, scale, (wide, high) = state.look, state.scale, size
     one = 25.4 if units == "in" else 1.0
     count = next((bar for bar in SCALE_BARS if bar * one * scale >= LEAST_PX), SCALE_BARS[-1])
@@ -135,7 +140,7 @@ def paint_scale_bar(painter: QPainter, state: ViewState, units: Units, size: tup
         painter.drawLine(QPointF(end, y - 5), QPointF(end, y + 5))
     painter.setPen(colour(look.faint))
     text = f"{count:g} {units}"
-    full = f"{text}, true to scale"
+    full = f"{text}, true to scale" if promised else text
     if x + long * scale + 12 + painter.fontMetrics().horizontalAdvance(full) < wide:
         text = full
     painter.drawText(QPointF(x + long * scale + 8, y + 4), text)

@@ -4,12 +4,10 @@ import math
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
-    QFont,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
     QPixmap,
     QResizeEvent,
     QTransform,
@@ -24,8 +22,8 @@ from bicentra.app.drawing.handles import (
     Drag,
     KeyboardNavigation,
     handle_picture,
-    paint_scale_bar,
 )
+from bicentra.app.drawing.overlay import furniture, paint_frame, paint_value, standing
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.paint import (
     Lettering,
@@ -37,11 +35,10 @@ from bicentra.app.paint import (
     paint_shapes,
     paint_texts,
     painted,
-    text_rect,
     unchanged,
 )
 from bicentra.app.theme import colour
-from bicentra.core.base.quantities import KINDS, LENGTH, Units, show_in, show_length
+from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.layout import Box, Placed, lay_out
 from bicentra.core.drawing.model import Drawing, Handle, stretched
@@ -53,8 +50,6 @@ a click moves, how far a key moves the sheet, and how high
 letters are [px]."""
 SINK_PX = 10.0
 """How far below its middle a drawing lies that has a title above, and no scale bar below [px]."""
-FOOT_PX, BAR_PX = 28.0, 260.0
-"""How high the foot is in which the scale bar stands, and how wide the bar with its text [px]."""
 LEAST_STRETCH, MOST_STRETCH = 0.5, 2.5
 """How much narrower or wider a diagram may become to fill its paper."""
 USUAL_PX, MOST_GROWN = (1280, 800), 1.5
@@ -227,7 +222,8 @@ class DrawingView(QWidget):
         self._paint_handles(painter)
         self._paint_focus(painter)
         if self._drag is not None or self.keyboard.chosen:
-            self._paint_value(painter)
+            held = self._drag.handle if self._drag is not None else self._pulled
+            paint_value(painter, self, held, self._values.get(held.path, math.nan) if held is not None else math.nan)
 
     def _backdrop(self, turn: QTransform) -> QPixmap:
         """Return the paper with the shapes that stood still since the last frame, painted once and kept.
@@ -250,7 +246,7 @@ class DrawingView(QWidget):
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             paint_shapes(painter, self._shapes[:still], turn, look)
             paint_glow(painter, self._shapes[:still], turn, look, self.view_state.lit)
-            self._paint_frame(painter)
+            paint_frame(painter, self)
             painter.end()
             self._layer, self._layer_key = layer, key
         return layer
@@ -269,26 +265,11 @@ class DrawingView(QWidget):
             return ()
         frame = Box(4 - origin.x(), origin.y() - self.height() + 4, self.width() - 4 - origin.x(), origin.y() - 4)
         taken = [self._handle_box(handle, scale) for handle in self.drawing.handles]
-        for kept in (*self._furniture(), *self._standing(origin, scale), *self.kept_free()):
+        for kept in (*furniture(self), *standing(self, origin, scale), *self.kept_free()):
             box = kept.translated(-origin)
             taken.append(Box(box.left(), -box.bottom(), box.right(), -box.top()))
         measure = self._lettering.measure
         return lay_out(self.drawing, scale, measure, frame, taken, margins=self.margins, before=before)
-
-    def _furniture(self) -> tuple[QRectF, ...]:
-        """Return where title, notes and scale bar stand [px]."""
-        metrics = self.fontMetrics()
-        lines = (self.title, self.note, *(self.drawing.examples[:6] if self.drawing is not None else ()))
-        rows = [metrics.horizontalAdvance(text) + 16 if text else 0 for text in lines]
-        line_px = metrics.height() + 2
-        boxes = [QRectF(0, 6 + row * line_px, wide, line_px) for row, wide in enumerate(rows) if wide]
-        bar = QRectF() if self.exaggeration else QRectF(0, self.height() - FOOT_PX, BAR_PX * self.grown, FOOT_PX)
-        return (*boxes, bar) if not bar.isNull() else tuple(boxes)
-
-    def _standing(self, origin: QPointF, scale: float) -> list[QRectF]:
-        """Return where texts stand that have a place of their own [px]."""
-        texts = self.drawing.texts if self.drawing is not None else ()
-        return [text_rect(text, origin, scale, self.grown) for text in texts]
 
     def kept_free(self) -> tuple[QRectF, ...]:
         """Return where no text is put [px]: what lies over the sheet, or is taken hold of there."""
@@ -307,63 +288,11 @@ class DrawingView(QWidget):
             dot = handle_picture(round(math.degrees(math.atan2(-handle.along[1], handle.along[0]))), hot, look, ratio)
             painter.drawPixmap(at - QPointF(DOT_PX / 2, DOT_PX / 2), dot)
 
-    def _paint_frame(self, painter: QPainter) -> None:
-        """Title, scale bar, what is not measured yet."""
-        look, drawing = self.view_state.look, self.drawing
-        font = painter.font()
-        font.setWeight(QFont.Weight.DemiBold)
-        painter.setFont(font)
-        painter.setPen(colour(look.faint))
-        line_px = painter.fontMetrics().height() + 2
-        title = QRectF(10, 6, self.width() - 20, line_px)
-        shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(title.width()))
-        painter.drawText(title, Qt.AlignmentFlag.AlignLeft, shown)
-        if self.note:
-            painter.setPen(colour(look.glow))
-            line = QRectF(10, 6 + line_px, self.width() - 20, line_px)
-            text = painter.fontMetrics().elidedText(self.note, Qt.TextElideMode.ElideRight, int(line.width()))
-            painter.drawText(line, Qt.AlignmentFlag.AlignLeft, text)
-        font.setWeight(QFont.Weight.Normal)
-        painter.setFont(font)
-        if not self.exaggeration:  # an exaggerated drawing tells its factor in the title and has no bar
-            paint_scale_bar(painter, self.view_state, self.units, (self.width(), self.height()))
-        for row, example in enumerate(drawing.examples[:6] if drawing else ()):
-            painter.setPen(colour(look.unknown))
-            painter.drawText(
-                QRectF(10, 8 + line_px * (row + 1), self.width() - 20, line_px),
-                Qt.AlignmentFlag.AlignLeft,
-                f"◊ {example}"[:160],
-            )
-
     def _paint_focus(self, painter: QPainter) -> None:
         if self.hasFocus():
             wide, high, glow = self.width(), self.height(), colour(self.view_state.look.glow)
             for edge in ((0, 0, wide, 3), (0, high - 3, wide, 3), (0, 3, 3, high - 6), (wide - 3, 3, 3, high - 6)):
                 painter.fillRect(*edge, glow)
-
-    def _paint_value(self, painter: QPainter) -> None:
-        """The value being pulled, or the one chosen by keys, beside its handle in large figures."""
-        handle, look = self._drag.handle if self._drag is not None else self._pulled, self.view_state.look
-        label = self.keyboard.label(self.labels)
-        if label is not None:
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(colour(look.glow), 3.0))
-            painter.drawRect(label_rect(label, self.origin()).adjusted(-3, -2, 3, 3))
-        if handle is None or self.drawing is None:
-            return
-        value = self._values.get(handle.path, math.nan)
-        shown = f"{value:.2f}°" if handle.turns else _measured(value, handle.measure, self.units)
-        text = f"{handle.name}: {shown}"
-        at = next((self.to_px(h.at) for h in self.drawing.handles if h.path == handle.path), QPointF(20, 40))
-        metrics = painter.fontMetrics()
-        wide = metrics.horizontalAdvance(text) + 20
-        x = min(max(at.x() + 18, 6.0), self.width() - wide - 6.0)
-        rect = QRectF(x, min(max(at.y() - 44, 30.0), self.height() - 60.0), wide, 28)
-        painter.setPen(QPen(colour(look.accent), 1.0))
-        painter.setBrush(colour(look.accent))
-        painter.drawRoundedRect(rect, 6, 6)
-        painter.setPen(colour(look.accent_text))
-        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
 
     def _hold(self, drag: Drag | None) -> None:
         """Take hold of a handle, or let go: while one is held texts stay where they stand, in both drawings."""
@@ -553,9 +482,3 @@ class DrawingView(QWidget):
         if event.type() in (QEvent.Type.FontChange, QEvent.Type.ApplicationFontChange):
             self._lettering, self._laid = Lettering(round(LABEL_PX * self.view_state.look.size * self.grown)), ()
         super().changeEvent(event)
-
-
-def _measured(value: float, measure: str, units: Units) -> str:
-    """Return what a pulled handle measures, in its unit."""
-    kind = KINDS[measure]
-    return show_length(value, units) if kind is LENGTH else show_in(value, kind, units, 2 if not kind.inner else 1)

@@ -411,22 +411,15 @@ class LineupBench(DrawnBench):
         """Ask for the missing measurement that is taken next."""
         blank = self.desk.blank_after(path) if self.desk is not None else None
         if blank is not None:
-            from bicentra.core.drawing.views.example import ALONG
-
-            (self.section if ALONG.fullmatch(blank.path) else self.face).ask(blank.path)
+            self.ask_for(blank.path)
         else:
             self.face.setFocus()
 
-    def next_sentence(self) -> str:
-        """Return what to measure next while no bracket can be drawn; then the findings say it."""
-        return self.desk.asked_next() if self.desk is not None else ""
+    def ask_for(self, path: str) -> None:
+        """Ask for the size at ``path`` to be typed where it is measured."""
+        from bicentra.core.drawing.views.example import ALONG
 
-    def do_next(self) -> None:
-        """Ask for what is missing, where it is measured; the numbers of a drum are asked for on the pedal bench."""
-        if self.desk is not None and self.desk.keeps_drums:
-            self.bench_wanted.emit("pedal")
-        else:
-            self._ask_after("")
+        (self.section if ALONG.fullmatch(path) else self.face).ask(path)
 
     # The ring of windows -----------------------------------------------------------------------
 

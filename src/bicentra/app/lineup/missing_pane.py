@@ -93,6 +93,9 @@ class MissingPane(SidePane):
         if desk is None or self._busy or not self.isVisible() or self._shown_for is desk.study.job:
             return
         job = self._shown_for = desk.study.job
+        if desk.study.missing is not None:
+            self._show(job, desk.study.missing)
+            return
         look, self._busy = desk.missing(), True
         task = workers.Task("What to measure", lambda _: look())
         task.signals.finished.connect(lambda found: self._found(job, found))
@@ -102,6 +105,8 @@ class MissingPane(SidePane):
     def _found(self, job: Job, found: "tuple[Missing, ...]") -> None:
         """Show what was found; where the job has changed since, look again: one look at a time, however fast one types."""
         self._busy = False
+        if self._desk is not None:
+            self._desk.study.take_missing(job, found)
         self._show(job, found)
         self.follow()
 

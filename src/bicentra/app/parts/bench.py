@@ -126,8 +126,15 @@ class PartsBench(Bench):
         super().dress(look)
         self.finder.dress(look)
 
+    @property
+    def needs_hub(self) -> str:
+        """What of hub and knuckle has to be measured before any part can be tried on them, in words; empty where all is there."""
+        return self.desk.needs_hub if self.desk is not None else ""
+
     def next_sentence(self) -> str:
         """Return what to do next here."""
+        if self.needs_hub:
+            return f"Measure what the parts go on first: {self.needs_hub}."
         if not self.finding:
             return "Look through the library for sets that fit this hub and knuckle."
         if self.finder.running:
@@ -138,7 +145,9 @@ class PartsBench(Bench):
 
     def do_next(self) -> None:
         """Do what the sentence says."""
-        if not self.finding:
+        if self.needs_hub:
+            self.bench_wanted.emit("lineup")
+        elif not self.finding:
             self.show_page("find")
         elif self.finder.running:
             self.finder.stop()

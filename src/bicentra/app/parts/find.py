@@ -176,6 +176,9 @@ class FindPage(QWidget):
         """Look through the library in a thread; sets come in as they are found."""
         if self.desk is None:
             return
+        if self.desk.needs_hub:
+            self.refused.emit("", f"Measure what the parts go on first: {self.desk.needs_hub}")
+            return
         try:
             criteria = self.criteria_met.criteria(self.desk.lengths.units)
         except BicentraError as error:

@@ -68,7 +68,9 @@ def price_line(prices: tuple[tuple[str, float, str], ...]) -> str:
 def verdict_lines(trial: SetTrial) -> str:
     """Return how the parts fit where they stand, and what speaks against them."""
     against = [f for f in trial.findings if f.verdict is not Verdict.OK]
-    head = f"<p><b>At {trial.job.fit.clock_deg or 0:g}°, with the plate and bolts of the job: {trial.verdict.word}.</b></p>"
+    clock = trial.job.fit.clock_deg
+    where = f"At {clock:g}°, with" if clock is not None else "With"
+    head = f"<p><b>{where} the plate and bolts of the job: {trial.verdict.word}.</b></p>"
     return head + against_list(tuple(against[:6]))
 
 

@@ -28,9 +28,11 @@ from bicentra.core.drawing.views.chain import chain_view
 from bicentra.core.parts.edits import get_value, label_at
 from bicentra.study.desks.pedal import BASELINE, MOST_FOOT_N, PedalDesk
 from bicentra.study.desks.pedal_numbers import NumberPlace
+from bicentra.study.document.next_step import NextStep, finding_key
 from bicentra.study.document.study import Study
 
-NARROW_PX = 1000
+NARROW_PX, NO_BASELINE = 1000, "no baseline"
+"""Narrower than this the numbers have the bench alone [px]; what is remembered once nobody can note the old pedal any more."""
 SHOWN = (
     ("pedal", "Pedal"),
     ("balance", "Balance"),
@@ -237,31 +239,56 @@ class PedalBench(DrawnBench):
         self.fit()
         self.slider.setFocus()
 
+    @property
+    def _asks_baseline(self) -> bool:
+        """Whether the pedal as it was is still to be noted, and nobody said that it cannot be any more."""
+        desk = self.desk
+        return desk is not None and len(desk.baseline_open) == len(BASELINE) and NO_BASELINE not in desk.study.seen
+
     def next_sentence(self) -> str:
-        """Return what to do next: the baseline first, then what the findings say."""
+        """Return what to do next: the baseline first, then what is missing, then what the page in front says."""
         desk = self.desk
         if desk is None:
             return ""
-        if len(desk.baseline_open) == len(BASELINE):
+        if self._asks_baseline:
             return "Note the pedal now: you cannot measure it later."
-        lacks = desk.missing_text
-        if lacks:
-            return f"Type what the balance still needs: {lacks}."
-        bad = next((f for f in desk.work.findings if f.verdict is not Verdict.OK), None)
-        return bad.why if bad is not None else "The pedal is in order, as far as these numbers go."
+        if desk.missing_text:
+            return f"Type what the balance still needs: {desk.missing_text}."
+        findings = desk.hot.findings if self.is_hot else desk.work.findings
+        bad = next((f for f in findings if f.verdict is not Verdict.OK and finding_key(f) not in desk.study.seen), None)
+        if bad is not None:
+            return bad.why
+        page = self.drawn.currentWidget()
+        if page is not self.heat:
+            return "The pedal is looked through: go on with the heat of repeated stops."
+        return "Pedal and heat are looked through: print the pedal sheet."
+
+    def other_way(self) -> NextStep | None:
+        """What was not noted before the change can be left."""
+        return NextStep("", button="Too late", seen=NO_BASELINE, bench="pedal") if self._asks_baseline else None
 
     def do_next(self) -> None:
-        """Go to the first blank of the baseline, to the first number that is missing, or to the findings."""
+        """Go to the first field of the baseline, to the first number that is missing, to a finding, or on to the next page."""
         desk = self.desk
-        if desk is not None and len(desk.baseline_open) == len(BASELINE):
+        if desk is None:
+            return
+        findings = desk.hot.findings if self.is_hot else desk.work.findings
+        bad = next((f for f in findings if f.verdict is not Verdict.OK and finding_key(f) not in desk.study.seen), None)
+        if self._asks_baseline:
             self.show_page("before")
             self.side.baseline[desk.baseline_open[0]].setFocus()
-        elif desk is not None and desk.missing:
+        elif desk.missing:
             self.show_drawn("numbers")
             self.numbers.go_to_next()
-        else:
+        elif bad is not None:
+            desk.study.seen.add(finding_key(bad))
             self.show_page("asked")
+            self.list.setCurrentIndex(self.model.index(self.model.row_of(bad.id)))
             self.list.setFocus()
+        elif not self.is_hot:
+            self.show_drawn("heat")
+        else:
+            self.write_sheet()
 
     # Doing --------------------------------------------------------------------------------------
 

@@ -34,6 +34,7 @@ from bicentra.core.drawing.views.survey import ellipse_factor, pick_places, surv
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey.advice import ReadingAdvice
 from bicentra.study.desks.survey import ReadingAsk, SurveyDesk
+from bicentra.study.document.next_step import NextStep
 from bicentra.study.document.study import Study
 
 SIDE_PX, MOST_OFFERS, ROOMY_PX = (300, 372), 2, 560
@@ -270,16 +271,37 @@ class SurveyBench(SurveyFrame):
 
     def next_sentence(self) -> str:
         """Return what to do next, in one sentence."""
+        needed = self._needed
+        if needed is not None:
+            return needed.sentence
+        if self.to_use:
+            return "The survey has all it needs: use it in the job."
+        return "The survey agrees and is in the job: go on with the line-up."
+
+    @property
+    def _needed(self) -> ReadingAdvice | None:
+        """The next reading that locates or checks something; one that only makes a number surer is listed, not asked for."""
         advice = self.desk.advice if self.desk is not None else ()
-        return advice[0].sentence if advice else "The survey has all it needs: use it in the job."
+        return next((one for one in advice if not one.sharpens), None)
+
+    @property
+    def to_use(self) -> bool:
+        """Whether the survey says something else than the job."""
+        return self.desk is not None and bool(self.desk.takeover().changes)
+
+    def other_way(self) -> NextStep:
+        """The line-up can be looked at before the survey is done."""
+        return NextStep("", button="Line-up", bench="lineup")
 
     def do_next(self) -> None:
         """Do what the sentence says."""
-        advice = self.desk.advice if self.desk is not None else ()
-        if advice:
-            self.take_advice(advice[0])
-        else:
+        needed = self._needed
+        if needed is not None:
+            self.take_advice(needed)
+        elif self.to_use:
             self.commands.use()
+        else:
+            self.bench_wanted.emit("lineup")
 
     # Asking and taking --------------------------------------------------------------------------
 

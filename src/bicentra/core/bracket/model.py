@@ -230,7 +230,7 @@ class Family(Record, frozen=True):
     stopped without being made. ``sure(job, line, clock_rad)``: metal that it has there whichever way it is made.
     ``riding(job, line)``: metal of it that goes round with the caliper: what is between the two is the same at every
     clock angle. ``sided``: on which side of the lugs it lies changes it. ``longest`` and ``heaviest``: no piece of it
-    is made longer along the axle [mm] or heavier [kg]. ``appears``: what happens with the last size that is missing, in
+    is made longer along the axle [mm] or heavier [kg]. ``appears``, ``ready``: what happens with the last size that is missing, in
     words.
     """
 
@@ -254,6 +254,7 @@ class Family(Record, frozen=True):
     at_best: Callable[[Job, LineUp, FloatArray], Mapping[str, FloatArray]] | None = None
     sure: Callable[[Job, LineUp, FloatArray], Prisms] | None = None
     appears: str = "the plate appears"
+    ready: str = "The plate's outline is ready"
 
     @property
     def on_lugs(self) -> bool:

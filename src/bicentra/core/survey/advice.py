@@ -27,6 +27,7 @@ class ReadingAdvice(Record, frozen=True):
     """One thing to do next. ``kind``: again, feature, diameter, distance, direction, side, face, sweep, straightedge.
 
     For a distance or a direction ``ends`` and ``sense`` say which; ``gain`` says in words what it brings.
+    ``sharpens``: everything is located and checked, it only makes a number surer.
     """
 
     kind: str
@@ -36,6 +37,7 @@ class ReadingAdvice(Record, frozen=True):
     gain: str = ""
     index: int = -1
     list: str = ""
+    sharpens: bool = False
 
 
 def advise(
@@ -219,7 +221,7 @@ def _sharpening(
         if spreads[worst] - after < 0.02 * spreads[worst]:
             break
         gain = f"{worst} from ±{lengths.gap(2 * spreads[worst])} to ±{lengths.gap(2 * after)} (95 %)"
-        found.append(_offer(proposals[int(k)], gain))
+        found.append(replace(_offer(proposals[int(k)], gain), sharpens=True))
     return found
 
 

@@ -7,7 +7,6 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.thread_checks import thread_holds
 from bicentra.core.clearance.access import ways_out
-from bicentra.core.drawing.sheets.imprint import NOT_TO_CUT, PLAYED, cut_mark
 from bicentra.core.drawing.views.made import MadeWork
 from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
 from bicentra.core.evaluation.own_bracket import CHOSEN
@@ -24,7 +23,6 @@ from bicentra.study.document.study import Study
 
 STATES = tuple(LUBRICATIONS)
 """States of the threads that a torque is given for."""
-MOST_NAMED = 3
 """How many reasons against cutting are named in one line."""
 UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
 
@@ -101,7 +99,7 @@ class BracketDesk:
         return self.own is not None and self.own.verdict is Verdict.STOP and self.best not in (None, self.own)
 
     def next_sentence(self) -> str:
-        """Return what to do next."""
+        """Return what to do next with the kinds; empty where the job's own bracket is as good as any."""
         best = self.best
         if best is None:
             return "No kind of bracket fits yet: the findings on the line-up bench say what to measure or change."
@@ -109,12 +107,7 @@ class BracketDesk:
             return f"{self.taking}, or look at another kind."
         if self.own_is_worse:
             return f"Your own bracket says stop, “{best.title}” does not: look at it."
-        mark = cut_mark(self.study.solution)
-        against = [reason for reason in mark.reasons if reason != PLAYED][:MOST_NAMED]
-        if against:
-            first = "Nothing is cut yet" if mark.word == NOT_TO_CUT else "In card or printed, for a trial only"
-            return f"{first}. {mark.because}: {', '.join(against)}."
-        return "Print and export: template, cutting file, solids."
+        return ""
 
     def shown_solution(self, solution: Solution) -> Solution:
         """Return ``solution`` as it would be with the one looked at."""

@@ -106,18 +106,6 @@ class LineupDesk:
         later = (blank for blank in self.required_inputs if order.index(blank.path) > here)
         return next(later, next(iter(self.required_inputs), None))
 
-    def asked_next(self) -> str:
-        """Return in a sentence what to measure next and how many are left; empty once the bracket is drawn."""
-        if self.keeps_drums:
-            axle = self.study.job.corner.split("-")[0]
-            return f"The {axle} axle keeps its drums: nothing is fitted here. Their numbers are on the pedal bench."
-        if not self.required_inputs:
-            return ""
-        first, left = self.required_inputs[0], len(self.required_inputs) - 1
-        comes = family_of(self.study.job).appears
-        rest = f"1 of {left + 1}, until {comes}" if left else f"the last one: then {comes}"
-        return f"{first.title[:1].upper()}{first.title[1:]}: {first.how[:1].lower()}{first.how[1:]} ({rest})"
-
     def missing(self) -> "Callable[[], tuple[Missing, ...]]":
         """Return the work, for any thread, that finds what to measure next for the job as it stands."""
         from bicentra.core.inputs.missing import missing_sizes

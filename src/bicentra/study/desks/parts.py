@@ -13,6 +13,7 @@ from bicentra.core.drawing.views.parts import PartSet
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.heat.effects import Effects, effects_of, nothing_stops
 from bicentra.core.heat.stops import DUTIES
+from bicentra.core.inputs.required_inputs import required_inputs
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.corners import axle_of
 from bicentra.core.parts.edits import with_value
@@ -26,7 +27,8 @@ from bicentra.study.desks.search import NEAR, Criteria, SearchResults, called, l
 from bicentra.study.document.study import Study
 from bicentra.study.library.library import Library, whole_library
 
-KINDS = ("rotor", "caliper", "wheel")
+KINDS, MOST_NAMED = ("rotor", "caliper", "wheel"), 3
+"""Parts that are compared, and how many sizes are named in a sentence."""
 
 
 class SetTrial(Record, frozen=True):
@@ -162,6 +164,13 @@ class PartsDesk:
         self._asked = Criteria()
         self._library: Library | None = None
         self._on_vehicle: Seen = {}
+
+    @property
+    def needs_hub(self) -> str:
+        """What of hub and knuckle is to be measured before any part can be tried on them, in words; empty where all is there."""
+        left = [one.title for one in required_inputs(self.study.job) if one.path.startswith(("hub.", "knuckle."))]
+        more = f" and {len(left) - MOST_NAMED} more" if len(left) > MOST_NAMED else ""
+        return ", ".join(left[:MOST_NAMED]) + more
 
     @property
     def lengths(self) -> LengthFormat:

@@ -51,11 +51,16 @@ def bench_of(kind: FindingKind) -> str:
 
 
 def bench_states(job: Job, findings: Iterable[Finding]) -> dict[str, BenchState]:
-    """Return the state of every bench that is asked something, by name; the cover has all of it."""
+    """Return the state of every bench that is asked something, by name; the cover has all of it.
+
+    The line-up counts what its list shows, which is all of the corner but its trials; others what is settled there.
+    """
     held: dict[str, list[Finding]] = {"cover": []}
     for finding in findings:
-        held.setdefault(bench_of(kind_of(finding.id)), []).append(finding)
-        held["cover"].append(finding)
+        bench = bench_of(kind_of(finding.id))
+        lists = {bench, "cover"} | ({"lineup"} if bench not in ("trialfit", "pedal") else set())
+        for name in lists:
+            held.setdefault(name, []).append(finding)
     if not job.trials:
         held["trialfit"] = []
     states = {name: _state(found) for name, found in held.items()}

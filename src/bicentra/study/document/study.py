@@ -10,7 +10,7 @@ from bicentra.core.base.records import Record, replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.evaluation.solution import Solution, solve, with_turns
 from bicentra.core.parts.corners import across, at_corner, axle_of, vehicle_of, with_job
-from bicentra.core.parts.edits import with_edits, with_value
+from bicentra.core.parts.edits import label_at, with_edits, with_value
 from bicentra.core.parts.job import CORNERS, Job
 from bicentra.core.parts.validate import validate
 from bicentra.core.parts.validate_vehicle import validate_vehicle
@@ -30,6 +30,7 @@ from bicentra.study.document.brakes import (
 from bicentra.study.document.recovery import FileLock, Keeper
 
 if TYPE_CHECKING:
+    from bicentra.core.inputs.missing import Missing
     from bicentra.core.trialfit.fit import TrialFit
     from bicentra.core.uncertainty.assess import Assessment, CarriedUncertainty
 
@@ -77,6 +78,8 @@ class Study:
         self._pedal: tuple[Vehicle, tuple[Finding, ...]] | None = None
         self._trial: tuple[Solution, TrialFit | None] | None = None
         self._quick = False
+        self._missing: tuple[Job, tuple[Missing, ...]] | None = None
+        self.seen: set[str] = set()  # what was looked at in this session and is not said again
         self.changed: list[Callable[[], None]] = []
 
     @property
@@ -88,6 +91,20 @@ class Study:
     def job(self) -> Job:
         """The job of the corner that is worked on, as it stands."""
         return self._job
+
+    @property
+    def missing(self) -> "tuple[Missing, ...] | None":
+        """What to measure next, most useful first; ``None`` before that was found for the job as it stands."""
+        return self._missing[1] if self._missing is not None and self._missing[0] is self._job else None
+
+    def take_missing(self, job: Job, found: "tuple[Missing, ...]") -> bool:
+        """Keep what was found missing for ``job``; False where the job has changed since."""
+        self._missing = (job, found)
+        return job is self._job
+
+    def named(self, path: str) -> str:
+        """Return what the size at ``path`` of the job is called, as in ``rotor: thickness``."""
+        return label_at(self._job, path)
 
     @property
     def corners(self) -> tuple[tuple[str, str], ...]:

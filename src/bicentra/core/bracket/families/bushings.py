@@ -292,4 +292,5 @@ BUSHINGS = Family(
     stands_at=clocks_of,
     mounting="direct",
     appears="the bushings appear",
+    ready="The bushings are drawn",
 )

@@ -118,6 +118,7 @@ STRAIGHT = Family(
     sided=False,
     stands_at=clocks_of,
     appears="it shows whether it fits",
+    ready="It shows whether it fits",
 )
 
 

@@ -237,4 +237,5 @@ WELD_ON = Family(
     sided=False,
     riding=tab_of,
     appears="the tab appears",
+    ready="The tab's outline is ready",
 )
