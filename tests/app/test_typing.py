@@ -204,7 +204,7 @@ def test_a_look_at_a_corner_writes_nothing(
     study.go_to("rear-right")
     assert (dict(study.vehicle.corners), dict(study.vehicle.axles)) == before and not study.modified
     assert dict(study.corners)["rear-right"] == "drum brake" and window.bench.desk.required_inputs == ()
-    assert "keeps its drums" in window.bench.next_sentence()
+    assert "keeps its drums" in window.footer.next_label.text()
     answers: list[str] = []
     monkeypatch.setattr(dialogs, "ask_brake", lambda _p, axle, _drums: answers.append(axle) or "drum")
     assert not window.change("Change the rotor", (("rotor.diameter_mm", 250.0),))

@@ -13,7 +13,6 @@ from bicentra.study.document.starting import load_first_adjustment
 from bicentra.study.document.study import Study
 
 if TYPE_CHECKING:
-    from bicentra.core.evaluation.solution import Solution
     from bicentra.core.inputs.missing import Missing
     from bicentra.core.parts.job import Job
 
@@ -127,8 +126,8 @@ class MissingFinder(QObject):
         if self._busy:
             return
         self._busy = True
-        job, solution = study.job, study.plain_solution
-        task = Task("What to measure", lambda _running: _missing_of(solution))
+        job, work = study.job, study.finding_missing()
+        task = Task("What to measure", lambda _running: work())
         task.signals.finished.connect(lambda found: self._take(study, job, found))
         task.signals.failed.connect(self._failed)
         start(task)
@@ -142,12 +141,6 @@ class MissingFinder(QObject):
         """Without it the sentence at the foot stays a general one; the pane of what is missing reports the fault."""
         del message
         self._busy = False
-
-
-def _missing_of(solution: "Solution") -> "tuple[Missing, ...]":
-    from bicentra.core.inputs.missing import missing_sizes
-
-    return missing_sizes(solution)
 
 
 class Assessor(QObject):

@@ -96,7 +96,7 @@ class MissingPane(SidePane):
         if desk.study.missing is not None:
             self._show(job, desk.study.missing)
             return
-        look, self._busy = desk.missing(), True
+        look, self._busy = desk.study.finding_missing(), True
         task = workers.Task("What to measure", lambda _: look())
         task.signals.finished.connect(lambda found: self._found(job, found))
         task.signals.failed.connect(self._failed)

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 
 from bicentra.core.base.cache import cached_property
+from bicentra.core.base.numbers import Pure
 from bicentra.core.base.records import Record, replace
 from bicentra.core.base.wording import printable
 from bicentra.core.geometry.outline import Outline, Point, Segment
@@ -329,7 +330,7 @@ def mirrored(drawing: Drawing) -> Drawing:
     )
 
 
-def stretched(drawing: Drawing, wide: float) -> Drawing:
+def stretched(drawing: Drawing, wide: Pure) -> Drawing:
     """Return a diagram ``wide`` times as wide: curves and axes stretch, dots stay round, texts and handles go along."""
 
     def moved(p: Point) -> Point:
@@ -342,9 +343,9 @@ def stretched(drawing: Drawing, wide: float) -> Drawing:
         return tuple((x * wide, y, bulge) for x, y, bulge in vertices)
 
     def pulled(handle: Handle) -> Handle:
-        ux, uy = handle.along[0] / wide, handle.along[1]
+        ux, uy = moved(handle.along)  # it goes along its own line, which is stretched too
         long = math.hypot(ux, uy)
-        return replace(handle, at=moved(handle.at), along=(ux / long, uy / long), gain=handle.gain * long)
+        return replace(handle, at=moved(handle.at), along=(ux / long, uy / long), gain=handle.gain / long)
 
     def box(b: Bounds) -> Bounds:
         return b[0] * wide, b[1], b[2] * wide, b[3]

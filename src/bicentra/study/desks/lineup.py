@@ -106,13 +106,6 @@ class LineupDesk:
         later = (blank for blank in self.required_inputs if order.index(blank.path) > here)
         return next(later, next(iter(self.required_inputs), None))
 
-    def missing(self) -> "Callable[[], tuple[Missing, ...]]":
-        """Return the work, for any thread, that finds what to measure next for the job as it stands."""
-        from bicentra.core.inputs.missing import missing_sizes
-
-        solution = self.study.plain_solution
-        return lambda: missing_sizes(solution)
-
     def text_of(self, one: "Missing") -> str:
         """Return what a missing size is good for, in a few words."""
         settles = [kind_of(id).title for id in one.settles]

@@ -97,6 +97,13 @@ class Study:
         """What to measure next, most useful first; ``None`` before that was found for the job as it stands."""
         return self._missing[1] if self._missing is not None and self._missing[0] is self._job else None
 
+    def finding_missing(self) -> "Callable[[], tuple[Missing, ...]]":
+        """Return the work, for any thread, that finds what to measure next for the job as it stands."""
+        from bicentra.core.inputs.missing import missing_sizes
+
+        solution = self.plain_solution
+        return lambda: missing_sizes(solution)
+
     def take_missing(self, job: Job, found: "tuple[Missing, ...]") -> bool:
         """Keep what was found missing for ``job``; False where the job has changed since."""
         self._missing = (job, found)
