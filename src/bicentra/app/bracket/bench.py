@@ -224,7 +224,10 @@ class BracketBench(DrawnBench):
         self.view.title = (
             f"{one.title}: {lengths.stock(one.bracket.thickness)}{mass}{least} · from outboard, and its edge"
         )
-        drawing = made_view(one.bracket, lengths, job.is_left, desk.work() if shaped else NOTHING)
+        blank = not one.bracket.shown
+        work = desk.work() if shaped else NOTHING
+        drawing = desk.example_view() if blank else made_view(one.bracket, lengths, job.is_left, work)
+        self.view.note = "Dashed: example only, not measured" if blank else ""
         values = {handle.path: standing_at(job, handle.path) for handle in drawing.handles}
         self.shaper.paths = tuple(values)
         self.view.show_drawing(drawing, values, -1.0 if job.is_left else 1.0, lengths.units)

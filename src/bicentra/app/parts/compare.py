@@ -128,7 +128,10 @@ class ComparePage(QWidget):
         self._shown, laid, lengths = state, desk.comparison(came_off), desk.lengths
         alone = desk.proposal is None and not came_off  # nothing is laid below yet: the job's own parts once
         shown = (laid.above,) if alone else (laid.above, laid.below)
-        self.view.show_drawing(parts_view(shown, lengths, over and not alone), {}, 1.0, lengths.units)
+        blank = alone and not laid.above.is_measured
+        drawing = desk.example_view() if blank else parts_view(shown, lengths, over and not alone)
+        self.view.note = "Dashed: example only, not measured" if blank else ""
+        self.view.show_drawing(drawing, {}, 1.0, lengths.units)
         if len(shown) != self._rows:
             self._rows = len(shown)
             self.fit()

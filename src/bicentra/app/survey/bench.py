@@ -30,7 +30,7 @@ from bicentra.app.widgets.typed import TypedLine
 from bicentra.app.workers import load_solvers
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.views.survey import ellipse_factor, pick_places, survey_view
+from bicentra.core.drawing.views.survey import ADD, ellipse_factor, pick_places, survey_view
 from bicentra.core.parts.survey import PartMeasure
 from bicentra.core.survey.advice import ReadingAdvice
 from bicentra.study.desks.survey import ReadingAsk, SurveyDesk
@@ -327,7 +327,7 @@ class SurveyBench(SurveyFrame):
         if desk is None or desk.ask_for(advice):
             self.entry.value.setFocus()
         elif advice.kind == "feature":
-            self.commands.add_feature()
+            self.commands.add_at_once("pilot" if desk.survey.axis is None else "lug")
         elif advice.kind == "side":
             self.commands.state_side(advice.ends[0])
 
@@ -381,7 +381,9 @@ class SurveyBench(SurveyFrame):
         desk = self.desk
         if desk is None:
             return
-        if kind == "reading":
+        if kind == ADD.rstrip(":"):
+            self.commands.add_at_once(rest[0])
+        elif kind == "reading":
             self.show_side("readings")
             self.readings.choose(rest[0], int(rest[1]))
         elif kind == "wanted":

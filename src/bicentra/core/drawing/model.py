@@ -330,6 +330,14 @@ def mirrored(drawing: Drawing) -> Drawing:
     )
 
 
+def as_example(drawing: Drawing) -> Drawing:
+    """Return the drawing as a dashed example: its shapes alone, dashed and empty, with no number, text or handle."""
+    shapes = tuple(
+        replace(shape, ink="example", filled=False, line="hidden") for shape in drawing.shapes if shape.ink != "centre"
+    )
+    return Drawing(shapes, (), (), (), (), drawing.frame, drawing.examples, drawing.spare)
+
+
 def stretched(drawing: Drawing, wide: Pure) -> Drawing:
     """Return a diagram ``wide`` times as wide: curves and axes stretch, dots stay round, texts and handles go along."""
 

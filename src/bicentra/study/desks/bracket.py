@@ -7,13 +7,15 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.thread_checks import thread_holds
 from bicentra.core.clearance.access import ways_out
-from bicentra.core.drawing.views.made import MadeWork
+from bicentra.core.drawing.model import Drawing, as_example
+from bicentra.core.drawing.views.made import MadeWork, made_view
 from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
 from bicentra.core.evaluation.own_bracket import CHOSEN
 from bicentra.core.evaluation.parking_adapter import TITLE as BESIDE_TITLE
-from bicentra.core.evaluation.solution import Solution
+from bicentra.core.evaluation.solution import Solution, solve
 from bicentra.core.fasteners.joint import usual_grade
 from bicentra.core.fasteners.torque import LUBRICATIONS, usual_torque
+from bicentra.core.inputs.required_inputs import example_job
 from bicentra.core.options import on_the_bench
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.materials import find_material
@@ -23,7 +25,6 @@ from bicentra.study.document.study import Study
 
 STATES = tuple(LUBRICATIONS)
 """States of the threads that a torque is given for."""
-"""How many reasons against cutting are named in one line."""
 UNITS = {"_mm": "mm", "_mm2": "mm²", "_deg": "°", "_n": "N", "_nm": "N·m", "_mpa": "N/mm²"}
 
 
@@ -115,6 +116,11 @@ class BracketDesk:
         if one is None or one is self.own or not one.bracket.stands:
             return solution
         return replace(solution, assembly=one.assembly)
+
+    def example_view(self) -> Drawing:
+        """Return the outline to come, dashed: what the kind looked at makes of sizes that are only examples."""
+        job = example_job(self.study.job)
+        return as_example(made_view(solve(job, turns=False, remedies=False).bracket, job.lengths, job.is_left))
 
     def work(self) -> MadeWork:
         """Return what of the plate can be pulled where it is drawn."""

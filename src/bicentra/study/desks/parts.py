@@ -9,11 +9,12 @@ from bicentra.core.base.numbers import UNKNOWN, known
 from bicentra.core.base.records import Record, field
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.views.parts import PartSet
+from bicentra.core.drawing.model import Drawing, as_example
+from bicentra.core.drawing.views.parts import PartSet, parts_view
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.heat.effects import Effects, effects_of, nothing_stops
 from bicentra.core.heat.stops import DUTIES
-from bicentra.core.inputs.required_inputs import required_inputs
+from bicentra.core.inputs.required_inputs import example_job, required_inputs
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.corners import axle_of
 from bicentra.core.parts.edits import with_value
@@ -164,6 +165,10 @@ class PartsDesk:
         self._asked = Criteria()
         self._library: Library | None = None
         self._on_vehicle: Seen = {}
+
+    def example_view(self) -> Drawing:
+        """Return rotor and caliper as they will lie here, dashed: sizes that are only examples."""
+        return as_example(parts_view((part_set_of(example_job(self.study.job), "in the job"),), self.lengths))
 
     @property
     def needs_hub(self) -> str:

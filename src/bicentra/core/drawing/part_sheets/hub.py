@@ -9,7 +9,7 @@ from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.inputs.placeholder_sizes import LUG_HOLE_MM, LUG_MM, LUGS_APART_MM
 from bicentra.core.parts.job import Lug
 
-VIEWS_APART_MM = 145.0
+VIEWS_APART_MM = 128.0
 
 
 def draw_lugs(sheet: Sheet, lugs: tuple[Lug, ...], lengths: LengthFormat) -> None:

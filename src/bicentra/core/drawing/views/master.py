@@ -125,7 +125,7 @@ def master_view(vehicle: Vehicle, chain: Chain, earlier: Vehicle | None, lengths
     other = earlier is not None and earlier.vehicle.master != vehicle.vehicle.master
     if earlier is not None and other:
         _master(sheet, earlier, chain_of(earlier), APART_MM, "Before", lengths)
-    frame = (-38.0, -46.0, FAR_MM + 72.0, (APART_MM if other else 0.0) + 42.0)
+    frame = (-38.0, -46.0, FAR_MM + 36.0, (APART_MM if other else 0.0) + 42.0)
     return framed(sheet, frame)
 
 

@@ -28,6 +28,16 @@ class PartSet(Record, frozen=True):
     caliper: Caliper | None = None
     wheel: Wheel | None = None
 
+    @property
+    def is_measured(self) -> bool:
+        """Whether any size of rotor or caliper is known, so that there is something to draw."""
+        rotor, caliper = self.rotor, self.caliper
+        sizes = (rotor.diameter_mm, rotor.thickness_mm) if rotor is not None else ()
+        of_caliper = (
+            (caliper.ear_spacing_mm, caliper.body_width_mm, caliper.slot_width_mm) if caliper is not None else ()
+        )
+        return any(size is not None for size in (*sizes, *of_caliper))
+
 
 class _Place(Record, frozen=True):
     """Where a part lies: the sheet's (0, 0) of the part's own frame, and whether it is only laid over the other."""

@@ -19,6 +19,8 @@ from bicentra.core.survey.corner import Surveyed, hints, lug_of
 from bicentra.core.survey.network import SENSE_SIGNS, Reading
 from bicentra.core.survey.words import blunder_of
 
+ADD, EXAMPLE_MM = "add:", (70.0, 28.0)
+"""What a label stands for that adds a feature, and the radii of a hub face and a pilot that are only examples [mm]."""
 SPARE = (-110.0, -90.0, 110.0, 90.0)
 POINT_MM, EDGE_MM, UNSIZED_MM, CLEAR_MM = 2.0, 55.0, 4.0, 16.0
 FACTORS = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
@@ -47,9 +49,28 @@ def survey_view(
     for rank, advice in enumerate(list(wanted)[:MOST_GHOSTS]):
         _example(sheet, done, advice, places, rank)
     if not done.survey.features:
-        sheet.examples.append("nothing measured yet: add the pilot, then the lug holes")
+        _hub_example(sheet)
     drawing = sheet.finish(SPARE)
     return mirrored(drawing) if done.corner.endswith("left") else drawing
+
+
+def _hub_example(sheet: Sheet) -> None:
+    """Show, dashed, what a hub face has to measure to, each with a label that adds it when it is clicked."""
+    sheet.circle((0.0, 0.0), EXAMPLE_MM[0], "example", "hub-face", False, "hidden")
+    sheet.circle((0.0, 0.0), EXAMPLE_MM[1], "example", "pilot", False, "hidden")
+    sheet.note(
+        Note((EXAMPLE_MM[1], 0.0), "click: add the pilot", "pilot", 0, f"{ADD}pilot", prefer=(1.0, 0.3), example=True)
+    )
+    for y in (40.0, -40.0):
+        at = (-62.0, y)
+        sheet.circle(at, 13.0, "example", "lug", False, "hidden")
+        sheet.circle(at, 6.5, "example", "lug", False, "hidden")
+        text = f"click: add the {'upper' if y > 0 else 'lower'} lug"
+        sheet.note(
+            Note((at[0] - 9.0, y), text, "lug", 1, f"{ADD}lug", prefer=(-1.0, 0.6 if y > 0 else -0.6), example=True)
+        )
+    sheet.line(((0.0, 0.0), (-62.0, 40.0)), "example", "lug", "hidden")
+    sheet.line(((0.0, 0.0), (-62.0, -40.0)), "example", "lug", "hidden")
 
 
 def feature_places(job: Job, done: Surveyed) -> dict[str, Point]:
