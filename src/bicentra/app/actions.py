@@ -67,24 +67,24 @@ ACTIONS = (
     Action("about", "About Bicentra, licences", ""),
     Action("keys", "All keys", "?"),
 )
+KEY_COLUMNS = 3
+"""How many columns the sheet of all keys has."""
 TYPED_IN = (QLineEdit, QPlainTextEdit, QComboBox, QAbstractItemView, QAbstractSpinBox)
 """Where a single letter is typed and is never a command."""
 POINTER = (
-    ("← →", "in the view along the axle: turn the caliper by 0.25°, with Shift by 2.5°"),
-    ("← →", "in the view across the rotor: rotor spacer by 0.1 mm, with Shift by 1 mm"),
-    ("↑ ↓", "in either view: move the caliper outward or inward by 0.1 mm, with Shift by 1 mm"),
-    (
-        "N",
-        "on a drawing: the next handle or underlined number, Shift+N the one before; ← → ↑ ↓ pull it, Enter types over it",
-    ),
-    ("Pull a round handle", "changes what it is on; Shift holds off snapping, Escape cancels"),
-    ("Double click a part", "opens its sheet, with everything that is known of it"),
-    ("Click an underlined number", "types over it: 12, 1/2 in, 80 thou, 5/64 in + 2 mm"),
-    ("Click two holes", "on the survey's sheet: asks for the distance between them; ← → and space do the same"),
-    ("Type, Enter", "on the survey bench: takes the reading asked for and asks for the next, from hand or gauge"),
-    ("Wheel", "zooms both drawings; the right button pulled moves one, clicked offers what can be done there"),
+    ("Enter", "in a field: takes the value and goes to the next that is missing; on a chosen number: types over it"),
+    ("Escape", "gives back what is being typed or pulled; then lets go of what is chosen"),
+    ("Tab", "the next field, button or drawing"),
+    ("N", "on a drawing: the next handle or underlined number, Shift+N the one before"),
+    ("← → ↑ ↓", "on a drawing: pull what is chosen, else turn and move the caliper; with Shift ten times as far"),
     ("Ctrl+← → ↑ ↓", "on a drawing: move the sheet"),
+    ("Click", "a part: shows its worst finding; an underlined number: types over it, as 12, 1/2 in, 80 thou"),
+    ("Double click", "a part, dashed or solid: opens its sheet; the paper: shows everything"),
+    ("Drag", "a round handle: changes what it is on, Shift holds off snapping; the paper: moves it"),
+    ("Right click", "what can be done there"),
+    ("Wheel", "zooms about the pointer"),
 )
+"""What keys and pointer do on every drawing, list and field: the same everywhere."""
 
 
 def make_actions(window: QWidget, calls: dict[str, Callable[[], object]]) -> dict[str, QAction]:
@@ -120,10 +120,18 @@ def is_letter(event: QEvent) -> bool:
 
 
 def key_sheet() -> str:
-    """Return every key as rich text, made from the real actions."""
+    """Return every key as rich text in columns, made from the real actions; below it what keys and pointer do everywhere."""
     rows = [(one.key, one.text.rstrip("…")) for one in ACTIONS if one.key]
+    high = -(-len(rows) // KEY_COLUMNS)
+    columns = [rows[k * high : (k + 1) * high] for k in range(KEY_COLUMNS)]
     cells = "".join(
-        f"<tr><td style='padding:3px 18px 3px 0'><span style='font-weight:600'>{key}</span></td><td>{text}</td></tr>"
-        for key, text in (*rows, *POINTER)
+        "<tr>" + "".join(_key_cells(*column[row]) if row < len(column) else "" for column in columns) + "</tr>"
+        for row in range(high)
     )
-    return f"<table>{cells}</table>"
+    gestures = "".join(f"<tr>{_key_cells(key, text)}</tr>" for key, text in POINTER)
+    return f"<table>{cells}</table><p><b>The same everywhere</b></p><table>{gestures}</table>"
+
+
+def _key_cells(key: str, text: str) -> str:
+    style = "padding:2px 12px 2px 0; white-space:nowrap"
+    return f"<td style='{style}'><b>{key}</b></td><td style='padding:2px 26px 2px 0'>{text}</td>"

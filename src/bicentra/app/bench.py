@@ -86,6 +86,10 @@ class Bench(QWidget):
     def do_next(self) -> None:
         """Do what ``next_sentence`` says."""
 
+    def go_back(self) -> bool:
+        """Go back to what the bench shows first, where something else lies over it; False where nothing does."""
+        return False
+
     def take_focus(self) -> None:
         """Give the keyboard to what is used first."""
 

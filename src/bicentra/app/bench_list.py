@@ -17,20 +17,24 @@ class BenchPlace(NamedTuple):
 
 
 BENCHES = (
-    BenchPlace("cover", "Cover", "Shift+F6", "The vehicle, its corners, and what is open at each", "CoverBench"),
+    BenchPlace("cover", "Cover", "Ctrl+1", "The vehicle, its corners, and what is open at each", "CoverBench"),
     BenchPlace(
-        "survey", "Survey", "F6", "Measure this corner and check the readings against each other", "SurveyBench"
+        "survey", "Survey", "Ctrl+2", "Measure this corner and check the readings against each other", "SurveyBench"
     ),
-    BenchPlace("parts", "Parts", "F8", "Compare old and new, find the set that fits", "PartsBench"),
-    BenchPlace("lineup", "Line-up", "F7", "Place caliper and rotor, see what clears", "LineupBench"),
-    BenchPlace("bracket", "Bracket", "F9", "Every kind of bracket side by side, drawn and solved", "BracketBench"),
+    BenchPlace("parts", "Parts", "Ctrl+3", "Compare old and new, find the set that fits", "PartsBench"),
+    BenchPlace("lineup", "Line-up", "Ctrl+4", "Place caliper and rotor, see what clears", "LineupBench"),
+    BenchPlace("bracket", "Bracket", "Ctrl+5", "Every kind of bracket side by side, drawn and solved", "BracketBench"),
     BenchPlace(
-        "trialfit", "Trial fit", "F11", "From four gaps to the right shims, and the log of every trial", "TrialfitBench"
+        "trialfit",
+        "Trial fit",
+        "Ctrl+6",
+        "From four gaps to the right shims, and the log of every trial",
+        "TrialfitBench",
     ),
     BenchPlace(
         "pedal",
         "Pedal",
-        "Shift+F11",
+        "Ctrl+7",
         "From the foot to the road: pressure, travel, balance, master cylinder",
         "PedalBench",
     ),

@@ -5,7 +5,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QPoint, QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs, workers
@@ -261,7 +261,7 @@ class MainWindow(QWidget):
     def to_best_clock(self) -> None:
         """Turn the caliper to the best angle, where it is in sight: on another bench the key does nothing unseen."""
         if self.benches.front != "lineup":
-            self.say("The best clock angle is found on the line-up bench (F7)", wrong=False)
+            self.say("The best clock angle is found on the line-up bench (Ctrl+4)", wrong=False)
         else:
             self.bench.to_best_clock()
 
@@ -473,6 +473,13 @@ class MainWindow(QWidget):
         if path is not None and self.files.may_leave():
             event.acceptProposedAction()
             self.files.open_path(path)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Escape that nothing else has use for goes back: from a part's sheet to the bench, from a pane to the findings."""
+        if event.key() == Qt.Key.Key_Escape and self.sheets.open:
+            self.sheets.fold()
+        elif event.key() != Qt.Key.Key_Escape or not self.front.go_back():
+            super().keyPressEvent(event)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Take what is being typed, ask about unsaved changes; close only when they are saved or given up.

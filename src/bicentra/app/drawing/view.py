@@ -41,7 +41,7 @@ from bicentra.app.theme import colour
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.layout import Box, Placed, lay_out
-from bicentra.core.drawing.model import Drawing, Handle, stretched
+from bicentra.core.drawing.model import EXAMPLE_OF, Drawing, Handle, stretched
 from bicentra.core.geometry.outline import Point
 
 GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX, LABEL_PX = 20.0, 3, 5.0, 40.0, 13
@@ -321,12 +321,14 @@ class DrawingView(QWidget):
         return turning if turning and self.feature_at(point) in ("caliper", "pad") else None
 
     def feature_at(self, point: QPointF) -> str:
-        """Return the tag of the topmost filled shape under ``point``; empty for paper."""
+        """Return the tag of the topmost filled shape under ``point``, else of the smallest dashed one; empty for paper."""
         at = QPointF(*self.to_mm(point))
-        for item in reversed(self._shapes):
-            if item.shape.filled and item.shape.tag and item.path.contains(at):
-                return item.shape.tag
-        return ""
+        here = [item for item in self._shapes if item.shape.tag and item.shape.closed and item.path.contains(at)]
+        solid = [item for item in here if item.shape.filled]
+        if solid:
+            return solid[-1].shape.tag
+        dashed = [item for item in here if item.shape.ink == "example"]
+        return min(dashed, key=_spread).shape.tag.removeprefix(EXAMPLE_OF) if dashed else ""
 
     def ask(self, path: str) -> None:
         """Ask for the number at ``path`` to be typed where it stands; in the middle of the sheet where it found no room."""
@@ -482,3 +484,9 @@ class DrawingView(QWidget):
         if event.type() in (QEvent.Type.FontChange, QEvent.Type.ApplicationFontChange):
             self._lettering, self._laid = Lettering(round(LABEL_PX * self.view_state.look.size * self.grown)), ()
         super().changeEvent(event)
+
+
+def _spread(item: Painted) -> float:
+    """Return how much of the sheet the box round a shape takes [mm²]."""
+    box = item.path.boundingRect()
+    return box.width() * box.height()

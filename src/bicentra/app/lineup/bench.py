@@ -114,6 +114,7 @@ class LineupBench(DrawnBench):
         self.list, self.painter = self.column.list, self.column.painter
         self.list.selectionModel().currentChanged.connect(self._choose)
         self.detail = FindingDetail()
+        self.column.entered.connect(self.detail.take_keys)
         self.detail.tried.connect(self._try)
         self.plan_button = QPushButton("Plan remedies")
         self.plan_button.setToolTip("Combines remedies until everything is fixed; preview them in the drawings first")
@@ -255,6 +256,15 @@ class LineupBench(DrawnBench):
     def is_pulled(self) -> bool:
         """Whether a handle of either drawing is being pulled."""
         return self.pulling
+
+    def go_back(self) -> bool:
+        """Go back from a pane to the findings."""
+        here = self._side.currentWidget()
+        for name in ("planner", "missing"):
+            if self._opened(name) and getattr(self, name) is here:
+                getattr(self, name).close_it()
+                return True
+        return False
 
     def take_focus(self) -> None:
         """Give the keyboard to the view along the axle."""

@@ -264,7 +264,7 @@ class FindPage(QWidget):
             none = "Looking for it in the library" if waits else "No set has all these words in its names"
             self.map.empty = none if missed else "Needs the lugs' places"
             if self.fits.isChecked() and not shown:
-                self.map.empty = "No set fits the vehicle as it is: fix its pedal first (Shift+F11)"
+                self.map.empty = "No set fits the vehicle as it is: fix its pedal first (Ctrl+7)"
         self.map.show_sets(shown, self.chosen, lengths)
         self._tell()
 

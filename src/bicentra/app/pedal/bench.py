@@ -68,6 +68,7 @@ class PedalBench(DrawnBench):
         self.model, self.list = self.column.model, self.column.list
         self.column.chosen.connect(self._choose)
         self.detail = FindingDetail()
+        self.column.entered.connect(self.detail.take_keys)
         self._join_side()
         column, views = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)

@@ -61,6 +61,7 @@ class TrialfitBench(TrialFrame):
         self.model, self.list = self.column.model, self.column.list
         self.column.folded.connect(self._widen)
         self.detail = FindingDetail()
+        self.column.entered.connect(self.detail.take_keys)
         self._field = FieldOver(self)
         self.drawings, self.lists, self.dressed = (
             (self.view,),

@@ -24,10 +24,12 @@ class FindingColumn(QWidget):
     """The findings, worst first. ``folded``: it was folded or opened again, and the drawings have another width.
 
     ``chosen`` carries the finding that is looked at, by the user or because it is the worst.
+    ``entered``: Enter on it, which goes to what can be done.
     """
 
     folded = Signal()
     chosen = Signal(object)
+    entered = Signal()
 
     def __init__(self, look: Look, name: str) -> None:
         super().__init__()
@@ -39,6 +41,7 @@ class FindingColumn(QWidget):
         self.painter = RowPainter(self.model.row_at, look)
         self.list = row_list(self.model, self.painter, name)
         self.list.selectionModel().currentChanged.connect(self._choose)
+        self.list.activated.connect(lambda _index: self.entered.emit())
         self._id = ""
         self.fold_button = QPushButton(FOLD)
         self.fold_button.setObjectName("fold")

@@ -232,6 +232,12 @@ class FindingDetail(QScrollArea):
             row.wanted.connect(self.tried)
             self._remedies.addWidget(row)
 
+    def take_keys(self) -> None:
+        """Give the keyboard to the first remedy that can be tried."""
+        buttons = self.buttons()
+        if buttons:
+            buttons[0].setFocus()
+
     def buttons(self) -> list[QPushButton]:
         """Return the Try buttons in order."""
         items = [self._remedies.itemAt(k) for k in range(self._remedies.count())]

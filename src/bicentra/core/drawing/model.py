@@ -73,7 +73,8 @@ class Text(Record, frozen=True):
     rise: float = 0.0
 
 
-OLD = "before"
+OLD, EXAMPLE_OF = "before", "example:"
+"""The verdict of what was measured before a change, and how the tag of a dashed example begins: the part's own follows."""
 
 
 class Dimension(Record, frozen=True):

@@ -7,7 +7,7 @@ from bicentra.core.base.numbers import is_known, known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.families.table import family_of
-from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored
+from bicentra.core.drawing.model import EXAMPLE_OF, Dimension, Drawing, Note, Shape, Sheet, mirrored
 from bicentra.core.drawing.views.face import face_view
 from bicentra.core.drawing.views.section import section_view
 from bicentra.core.evaluation.solution import Solution, solve
@@ -24,14 +24,15 @@ BLANK = "?"
 
 
 def dotted_shapes(real: Drawing, seen: Drawing, job: Job) -> list[Shape]:
-    """Return what ``seen``, of placeholder sizes, shows and ``real``, of known ones, does not: dotted, without a tag to light."""
+    """Return what ``seen``, of placeholder sizes, shows and ``real``, of known ones, does not: dashed, never lit."""
     there = {shape.tag for shape in real.shapes}
     dotted = [tag for tag in DOTTED if tag != "lug" or family_of(job).on_lugs]
     return [_dotted(s) for s in seen.shapes if s.tag.partition("-")[0] in dotted and s.tag not in there]
 
 
 def _dotted(shape: Shape) -> Shape:
-    return replace(shape, ink="example", tag="", filled=False, line="hidden")  # without a tag: no finding lights it
+    tag = f"{EXAMPLE_OF}{shape.tag}"  # a tag of its own: no finding lights it
+    return replace(shape, ink="example", tag=tag, filled=False, line="hidden")
 
 
 def example_text(blank: RequiredInput, value: object, lengths: LengthFormat) -> str:
