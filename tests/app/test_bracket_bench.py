@@ -12,6 +12,8 @@ from pytestqt.qtbot import QtBot
 from bicentra.app.bracket.bench import BracketBench
 from bicentra.app.bracket.kinds import KindRow
 from bicentra.app.bracket.raster import Eye, render
+from bicentra.app.bracket.scene_view import part_name
+from bicentra.app.bracket.shading import corner_normals
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
@@ -190,6 +192,7 @@ def test_in_space(bench: BracketBench, qtbot: QtBot) -> None:
     qtbot.waitUntil(lambda: not space._coarse, timeout=3000)
     assert (space.picture() == first).all()
     bench.pull.setValue(50)
+    qtbot.waitUntil(lambda: not space._coarse, timeout=3000)
     apart = space.picture()
     bench.cut.setChecked(True)
     assert (apart != first).any() and (space.picture() != apart).any()
@@ -205,12 +208,16 @@ def cube(size: float, z: float, ink: str, veil: bool = False) -> SceneBody:
 
 def test_the_depth_buffer_is_right() -> None:
     """By hand: a cube of 40 at 2 px/mm is 80 × 80 from the front and √2 as wide turned by 45°; the nearer one hides the farther,
-    a veil lets half of it through, a cut lays the inside open."""
+    a veil is seen through all over, edges are drawn round and within, a cut is closed by its own face."""
     inks = {"near": (200, 0, 0), "far": (0, 200, 0)}
     front = Eye(0.0, 0.0, 2.0)
 
     def picture(bodies: tuple[SceneBody, ...], eye: Eye) -> np.ndarray:
-        return render(Scene(bodies, ((1.0, 0.0, 0.0), 0.0)), inks, (255, 255, 255), eye, (200, 200), (0.0, 0.0, 0.0))
+        made, whose = render(
+            Scene(bodies, ((1.0, 0.0, 0.0), 0.0)), inks, (255, 255, 255), eye, (200, 200), (0.0, 0.0, 0.0)
+        )
+        assert ((made[..., :3] != 255).any(axis=2) == (whose >= 0)).all()
+        return made
 
     alone = (picture((cube(40.0, 0.0, "near"),), front) != 255).any(axis=2)
     assert alone.sum() == pytest.approx(80 * 80, rel=0.03)
@@ -221,9 +228,42 @@ def test_the_depth_buffer_is_right() -> None:
         middle = picture(order, front)[100, 100]
         assert middle[0] > 0 and middle[1] == 0
     veiled = picture((both[0], cube(20.0, 60.0, "near", veil=True)), front)[90:110, 90:110]
-    assert 0.4 < (veiled[..., 0] > 0).mean() < 0.6
+    assert (veiled[..., 0] > 0).all() and (veiled[..., 1] > 0).all()
     cut = (picture((cube(40.0, 0.0, "near"),), replace(front, cut=True)) != 255).any(axis=2)
     assert cut.sum() == pytest.approx(80 * 40, rel=0.05)
+    slanted = replace(front, yaw=-np.pi / 4, cut=True)
+    face = picture((cube(40.0, 0.0, "near"),), slanted)[..., 0].astype(int)
+    whole = picture((cube(40.0, 0.0, "near"),), replace(slanted, cut=False))[..., 0].astype(int)
+    assert (face != whole).any() and face[100, 100] > 120  # the cut, not the dark inside of the far wall
+    edge = picture((cube(40.0, 0.0, "near"),), replace(front, yaw=np.pi / 4))[100, :, 0].astype(int)
+    inside = np.flatnonzero(edge != 255)
+    assert (
+        edge[inside[0]] < edge[inside[8]] and edge[98:103].min() < edge[inside[8]] - 20
+    )  # round it, and where two walls meet
+
+
+def test_round_things_are_shaded_smoothly() -> None:
+    """Corner normals of a fine cylinder point away from its axis; a cube's are those of its faces, split at every edge."""
+    disc = prism(shapely.Point(0.0, 0.0).buffer(30.0, 14), 0.0, 20.0, "near", "near", 0.0)
+    normals = corner_normals(disc)
+    at = disc.corners[disc.triangles]
+    wall = np.abs(normals[..., 2]) < 0.5
+    assert wall.any()
+    outward = at[wall][:, :2] / np.linalg.norm(at[wall][:, :2], axis=1, keepdims=True)
+    assert (np.einsum("ij,ij->i", outward, normals[wall][:, :2]) > 0.999).all()
+    block = corner_normals(cube(10.0, 0.0, "near"))
+    assert np.allclose(np.sort(np.abs(block.reshape(-1, 3)), axis=1), [0.0, 0.0, 1.0])
+
+
+def test_parts_are_named_where_they_are_pointed_at(bench: BracketBench, qtbot: QtBot) -> None:
+    """Every body of the scene has a name; paper has none; the made part is in front when the picture opens."""
+    qtbot.mouseClick(bench.tabs["space"], Qt.MouseButton.LeftButton)
+    space = bench.space
+    qtbot.waitUntil(lambda: space.width() > bench.width() // 2, timeout=3000)
+    space.picture()
+    names = {space.name_at(QPointF(x, y)) for x in range(4, space.width(), 9) for y in range(4, space.height(), 9)}
+    assert {"", "Bracket", "Rotor", "Caliper", "Hub"} <= names
+    assert all(part_name(body)[0].isupper() for body in space.scene.bodies)
 
 
 def test_meshes_of_the_scene_are_closed(good: Job) -> None:

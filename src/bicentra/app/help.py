@@ -18,6 +18,7 @@ from bicentra.data import data_path
 
 PAGES = {
     **{bench.name: bench.title for bench in BENCHES},
+    "gestures": "Keys and pointer",
     "practice": "Practice", "sheets": "Sheets of the parts", "papers": "Papers", "gauges": "Readings and gauges",
     "library": "The library", "vehicle-file": "The vehicle file", "files": "How files are kept safe",
     "words": "Words of the trade",

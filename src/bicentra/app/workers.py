@@ -133,9 +133,10 @@ class MissingFinder(QObject):
         start(task)
 
     def _take(self, study: Study, job: "Job", found: "tuple[Missing, ...]") -> None:
-        self._busy = False
         study.take_missing(job, found)
-        self._found()
+        if isValid(self):  # the window may be gone by now
+            self._busy = False
+            self._found()
 
     def _failed(self, message: str) -> None:
         """Without it the sentence at the foot stays a general one; the pane of what is missing reports the fault."""

@@ -1,22 +1,32 @@
 """Bracket, caliper, rotor, hub and bolts in three dimensions: turned with the mouse or the arrow keys, pulled apart, cut."""
 
 import math
+from collections.abc import Callable
+from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
+from shiboken6 import isValid
 
-from bicentra.app.bracket.raster import Eye, Image, render
+from bicentra.app import workers
+from bicentra.app.bracket.raster import Bodies, Eye, Image, render
 from bicentra.app.theme import Look, colour
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.views.solid_scene import Scene
+from bicentra.core.drawing.views.solid_scene import Scene, SceneBody
 
-COARSE, SETTLE_MS, STEP = 3, 160, math.radians(7.5)
+COARSE, FINER, SETTLE_MS, STEP = 2, 2, 160, math.radians(7.5)
 """While it is turned it is drawn this much coarser, and sharp again so long after; what an arrow key turns."""
-SHARE = 0.38
-"""Half the scene's diagonal would always fit; from nearly everywhere this does."""
-FIRST = Eye(math.radians(-38.0), math.radians(22.0), 2.0)
+EDGE_PX, HEAD_PX, SMOOTH_MS = 14.0, 30.0, 60
+"""Paper left free round the scene and for the words above [px]; after which rest the smooth picture is begun [ms]."""
+PART_NAMES = {
+    "bracket": "Bracket", "rotor": "Rotor", "caliper": "Caliper", "hub": "Hub", "lug": "Lug of the knuckle",
+    "ear-bolt": "Caliper bolt", "lug-bolt": "Lug bolt",
+}  # fmt: skip
+"""What a part is called when it is pointed at, by the beginning of its tag."""
+FIRST = Eye(math.radians(214.0), math.radians(20.0), 2.0)
+"""From inboard, a little above: the made part is in front."""
 
 
 class SceneView(QWidget):
@@ -26,7 +36,14 @@ class SceneView(QWidget):
         super().__init__()
         self.look, self.eye = look, FIRST
         self.scene: Scene | None = None
-        self._middle, self._reach = (0.0, 0.0, 0.0), 100.0
+        self._middle: tuple[float, float, float] = (0.0, 0.0, 0.0)
+        self._whole = 1.0
+        self._whose: Bodies | None = None
+        self._smooth = QTimer(self)
+        self._smooth.setSingleShot(True)
+        self._smooth.setInterval(SMOOTH_MS)
+        self._smooth.timeout.connect(self._smoothen)
+        self.setMouseTracking(True)
         self._zoom = 1.0
         self._at: QPointF | None = None
         self._coarse = False
@@ -43,11 +60,6 @@ class SceneView(QWidget):
     def show_scene(self, scene: Scene) -> None:
         """Show ``scene``, whole."""
         self.scene, self._image = scene, None
-        if scene.bodies:
-            corners = np.concatenate([body.corners for body in scene.bodies])
-            low, high = corners.min(axis=0), corners.max(axis=0)
-            self._middle = tuple(float(v) for v in (low + high) / 2)  # type: ignore[assignment]
-            self._reach = float(np.linalg.norm(high - low)) * SHARE
         self.fit()
 
     def dress(self, look: Look) -> None:
@@ -58,47 +70,88 @@ class SceneView(QWidget):
     def fit(self) -> None:
         """Show everything."""
         self._zoom = 1.0
+        self._frame()
         self._seen(self.eye)
 
     def pull(self, amount: float) -> None:
         """Pull the bodies apart along the axle by ``amount`` mm."""
-        self._seen(replace(self.eye, pull=amount))
+        self.eye = replace(self.eye, pull=amount)
+        self._frame()
+        self._seen(self.eye, moving=True)
 
     def cut(self, on: bool) -> None:
         """Cut everything at the plane through the ear bolts, or not."""
         self._seen(replace(self.eye, cut=on))
 
     def _seen(self, eye: Eye, moving: bool = False) -> None:
-        room = min(self.width(), self.height()) / 2 - 8
-        self.eye = replace(eye, scale=max(room, 20.0) / (self._reach + abs(eye.pull) * 0.8) * self._zoom)
+        """Show the scene from ``eye``; it keeps its size while it is turned."""
+        self.eye = replace(eye, scale=self._whole * self._zoom)
         self._coarse = moving
-        self._image = None
         if moving:
+            self._image = None
             self._settle.start()
+        else:
+            self._sharpen()
         self.update()
+
+    def _frame(self) -> None:
+        """Find the scale at which all of the scene is in sight from where it is seen now, and its middle there."""
+        bodies = self.scene.bodies if self.scene is not None else ()
+        if not bodies:
+            return
+        corners = np.concatenate([b.corners + np.array([0.0, 0.0, b.apart * self.eye.pull]) for b in bodies])
+        turn = self.eye.matrix()
+        flat = corners @ turn.T
+        low, high = flat.min(axis=0), flat.max(axis=0)
+        self._middle = tuple(float(v) for v in turn.T @ ((low + high) / 2))  # type: ignore[assignment]
+        wide, tall = max(float(high[0] - low[0]), 1.0), max(float(high[1] - low[1]), 1.0)
+        self._whole = min((self.width() - 2 * EDGE_PX) / wide, (self.height() - HEAD_PX - EDGE_PX) / tall)
+        self._whole = max(self._whole, 0.05)
 
     def _sharpen(self) -> None:
+        """Show it sharp at once, and have its edges smoothed beside the window."""
         self._coarse, self._image = False, None
+        self._smooth.start()
         self.update()
 
-    def picture(self) -> Image:
-        """Return the picture as it is painted now, (height, width, 4): red, green, blue and 255."""
+    def _smoothen(self) -> None:
+        if self.scene is None or not self.isVisible():
+            return
+        key, work = self._key(), self._work(FINER)
+        task = workers.Task("Picture in space", lambda _running: work())
+        task.signals.finished.connect(lambda made: self._take_smooth(key, made))
+        workers.start(task)
+
+    def _take_smooth(self, key: object, made: object) -> None:
+        """Show the smooth picture, unless something has moved since."""
+        if isValid(self) and key == self._key() and isinstance(made, tuple):
+            self._image, self._whose = (key, _pixmap(made[0])), made[1]
+            self.update()
+
+    def _key(self) -> tuple[object, ...]:
+        return self.eye, self.size().toTuple(), self.look.name, self._coarse, id(self.scene)
+
+    def _work(self, finer: int) -> Callable[[], tuple[Image, Bodies]]:
+        """Return the work, for any thread, that makes the picture as it stands."""
         step = COARSE if self._coarse else 1
         ratio = 1.0 if self._coarse else self.devicePixelRatioF()
         size = (max(int(self.width() * ratio) // step, 1), max(int(self.height() * ratio) // step, 1))
         eye = replace(self.eye, scale=self.eye.scale * ratio / step)
         inks = {ink: _rgb(material.fill, self.look.paper) for ink, material in self.look.inks.items()}
-        scene = self.scene or Scene((), ((1.0, 0.0, 0.0), math.nan))
-        return render(scene, inks, _rgb(self.look.paper, self.look.paper), eye, size, self._middle)
+        scene, paper, middle = self.scene or Scene((), ((1.0, 0.0, 0.0), math.nan)), self.look.paper, self._middle
+        return partial(render, scene, inks, _rgb(paper, paper), eye, size, middle, finer)
+
+    def picture(self) -> Image:
+        """Return the picture as it is painted now, (height, width, 4): red, green, blue and 255."""
+        made, self._whose = self._work(1)()
+        return made
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the scene; the picture is kept while nothing moves."""
         del event
-        key = (self.eye, self.size().toTuple(), self.look.name, self._coarse)
+        key = self._key()
         if self._image is None or self._image[0] != key:
-            made = self.picture()
-            high, wide, _ = made.shape
-            self._image = (key, QImage(made.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGBX8888))
+            self._image = (key, _pixmap(self.picture()))
         painter = QPainter(self)
         painter.drawImage(QRectF(self.rect()), self._image[1])
         painter.setPen(colour(self.look.faint))
@@ -116,10 +169,22 @@ class SceneView(QWidget):
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Turn with the pointer."""
-        if self._at is not None:
+        if self._at is None:
+            self.setToolTip(self.name_at(event.position()))
+        else:
             moved = event.position() - self._at
             self._at = event.position()
             self.turn(moved.x() * 0.01, moved.y() * 0.01)
+
+    def name_at(self, point: QPointF) -> str:
+        """Return what the part under ``point`` is called; empty for paper."""
+        whose, scene = self._whose, self.scene
+        if whose is None or scene is None or self.width() == 0 or self.height() == 0:
+            return ""
+        row = min(int(point.y() / self.height() * whose.shape[0]), whose.shape[0] - 1)
+        column = min(int(point.x() / self.width() * whose.shape[1]), whose.shape[1] - 1)
+        number = int(whose[max(row, 0), max(column, 0)])
+        return part_name(scene.bodies[number]) if number >= 0 else ""
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go."""
@@ -161,7 +226,21 @@ class SceneView(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep the scene in its place."""
         super().resizeEvent(event)
+        self._frame()
         self._seen(self.eye)
+
+
+def part_name(body: SceneBody) -> str:
+    """Return what a body of the scene is called."""
+    if body.ink == "pad":
+        return "Brake pad"
+    start = next((word for word in sorted(PART_NAMES, key=len, reverse=True) if body.tag.startswith(word)), "")
+    return PART_NAMES.get(start, body.tag.capitalize())
+
+
+def _pixmap(made: Image) -> QImage:
+    high, wide, _ = made.shape
+    return QImage(made.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGBX8888)
 
 
 def _rgb(code: str, paper: str) -> tuple[int, int, int]:
