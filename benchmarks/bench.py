@@ -73,8 +73,8 @@ def bench_turns(job: Job) -> dict[str, object]:
 
 def bench_picture(job: Job) -> list[dict[str, object]]:
     """The picture in space at 1280 by 800, sharp and as it is shown while it is turned."""
-    from bicentra.app.bracket.raster import Eye, render
-    from bicentra.core.drawing.views.solid_scene import solid_scene
+    from bicentra.core.drawing.space.raster import Eye, render
+    from bicentra.core.drawing.space.scene import solid_scene
 
     scene = solid_scene(solve(job))
     inks = {body.ink: (100, 120, 140) for body in scene.bodies}

@@ -11,14 +11,14 @@ from pytestqt.qtbot import QtBot
 
 from bicentra.app.bracket.bench import BracketBench
 from bicentra.app.bracket.kinds import KindRow
-from bicentra.app.bracket.raster import Eye, render
 from bicentra.app.bracket.scene_view import part_name
-from bicentra.app.bracket.shading import corner_normals
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.families.table import FAMILIES
-from bicentra.core.drawing.views.solid_scene import Scene, SceneBody, prism, solid_scene
+from bicentra.core.drawing.space.raster import Eye, render
+from bicentra.core.drawing.space.scene import Scene, SceneBody, prism, solid_scene
+from bicentra.core.drawing.space.shading import corner_normals
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.corners import job_of

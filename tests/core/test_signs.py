@@ -13,9 +13,9 @@ from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.bracket.prisms import bolt_prisms
 from bicentra.core.clearance.travel import hose_sweep, pad_wear, travel_room
 from bicentra.core.drawing.model import Drawing, Handle
+from bicentra.core.drawing.space.scene import Scene, mirrored_scene
 from bicentra.core.drawing.views.face import face_view
 from bicentra.core.drawing.views.section import section_view
-from bicentra.core.drawing.views.solid_scene import Scene, mirrored_scene
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.fasteners.joint import make_joint, nut_stack
 from bicentra.core.geometry.outline import Outline

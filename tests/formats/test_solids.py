@@ -16,7 +16,7 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.fold import fold_of, neutral_factor
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.drawing.views.solid_scene import part_bodies
+from bicentra.core.drawing.space.scene import part_bodies
 from bicentra.core.evaluation.own_bracket import find_bracket
 from bicentra.core.options import propose
 from bicentra.core.parts.edits import with_edits

@@ -12,7 +12,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.sheets.parts_list import Item, parts_list
 from bicentra.core.drawing.sheets.workshop import HoleLine, hole_lines, notes, scale_for, scale_text
-from bicentra.core.drawing.views.solid_scene import solid_scene
+from bicentra.core.drawing.space.scene import solid_scene
 from bicentra.core.evaluation.own_bracket import find_bracket
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import Outline

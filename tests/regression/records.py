@@ -17,6 +17,7 @@ from bicentra.core.drawing.sheets.plate import datum_of, headline, hole_table, p
 from bicentra.core.drawing.sheets.relief import relief_plans, relief_sheet, relief_text
 from bicentra.core.drawing.sheets.templates import bushing_chart, card_sheet, card_text
 from bicentra.core.drawing.sheets.workshop import hole_lines, notes, tolerances
+from bicentra.core.drawing.space.scene import solid_scene
 from bicentra.core.drawing.views.example import example_face, example_section
 from bicentra.core.drawing.views.face import face_view
 from bicentra.core.drawing.views.faces import relief_view, runout_view
@@ -25,7 +26,6 @@ from bicentra.core.drawing.views.made import made_view
 from bicentra.core.drawing.views.parts import parts_view
 from bicentra.core.drawing.views.section import section_view
 from bicentra.core.drawing.views.slot import slot_view
-from bicentra.core.drawing.views.solid_scene import solid_scene
 from bicentra.core.drawing.views.survey import survey_view
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.inputs.required_inputs import required_inputs, wanted

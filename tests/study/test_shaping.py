@@ -13,7 +13,7 @@ from bicentra.core.base.wording import LengthFormat, inch_name
 from bicentra.core.bracket.metal import metal_at
 from bicentra.core.bracket.plate import chamfer_volume, plate_edges
 from bicentra.core.clearance.clock_sweep import bracket_obstacle_sweep
-from bicentra.core.drawing.views.solid_scene import part_bodies
+from bicentra.core.drawing.space.scene import part_bodies
 from bicentra.core.evaluation.own_bracket import find_bracket, own_bracket
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.outline import Outline

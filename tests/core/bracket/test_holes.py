@@ -15,10 +15,10 @@ from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.holes import sink_volume
 from bicentra.core.clearance.clock_sweep import ligament_sweep
 from bicentra.core.drawing.sheets.plate import hole_table, plate_sheet
+from bicentra.core.drawing.space.scene import part_bodies
 from bicentra.core.drawing.views.face import face_view
 from bicentra.core.drawing.views.joint import joint_view
 from bicentra.core.drawing.views.section import section_view
-from bicentra.core.drawing.views.solid_scene import part_bodies
 from bicentra.core.evaluation.own_bracket import find_bracket
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.edits import with_edits

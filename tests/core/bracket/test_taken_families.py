@@ -11,9 +11,9 @@ from bicentra.core.base.records import replace
 from bicentra.core.bracket.fold import bend_lines
 from bicentra.core.bracket.prisms import part_prisms
 from bicentra.core.drawing.sheets.plate import hole_table, plate_sheet
+from bicentra.core.drawing.space.scene import part_bodies
 from bicentra.core.drawing.views.face import face_view
 from bicentra.core.drawing.views.section import section_view
-from bicentra.core.drawing.views.solid_scene import part_bodies
 from bicentra.core.evaluation.own_bracket import find_bracket
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.options import on_the_bench

@@ -7,7 +7,7 @@ import pytest
 import shapely
 
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.views.solid_scene import caliper_pieces, ring_pieces, solid_scene
+from bicentra.core.drawing.space.scene import caliper_pieces, ring_pieces, solid_scene
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.geometry.ring import Ring
 from bicentra.core.parts.edits import with_edits

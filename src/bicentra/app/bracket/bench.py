@@ -26,9 +26,9 @@ from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.rich_text import against_list, row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.space.scene import solid_scene
 from bicentra.core.drawing.views.joint import joint_view
 from bicentra.core.drawing.views.made import NOTHING, made_view
-from bicentra.core.drawing.views.solid_scene import solid_scene
 from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
 from bicentra.study.desks.bracket import STATES, BracketDesk, metals_text, numbers_text
 from bicentra.study.desks.shaping import standing_at

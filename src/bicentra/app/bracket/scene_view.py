@@ -11,10 +11,10 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from shiboken6 import isValid
 
 from bicentra.app import workers
-from bicentra.app.bracket.raster import Bodies, Eye, Image, render
 from bicentra.app.theme import Look, colour
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.views.solid_scene import Scene, SceneBody
+from bicentra.core.drawing.space.raster import Bodies, Eye, Image, render
+from bicentra.core.drawing.space.scene import Scene, SceneBody
 
 COARSE, FINER, SETTLE_MS, STEP = 2, 2, 160, math.radians(7.5)
 """While it is turned it is drawn this much coarser, and sharp again so long after; what an arrow key turns."""

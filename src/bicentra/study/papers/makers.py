@@ -30,7 +30,7 @@ class Later:
 if TYPE_CHECKING:
     from bicentra.core.drawing.sheets import parts_list, templates
     from bicentra.core.drawing.sheets import relief as relief_sheets
-    from bicentra.core.drawing.views import solid_scene
+    from bicentra.core.drawing.space import scene as solid_scene
     from bicentra.formats import csv_out, dxf, pdf_assembly, pdf_records, pdf_sheets, pdf_template, svg
     from bicentra.study.papers import solids
 else:
@@ -39,7 +39,7 @@ else:
     pdf_sheets, pdf_template = (Later(f"bicentra.formats.{name}") for name in ("pdf_sheets", "pdf_template"))
     parts_list, templates = (Later(f"bicentra.core.drawing.sheets.{name}") for name in ("parts_list", "templates"))
     relief_sheets = Later("bicentra.core.drawing.sheets.relief")
-    solid_scene = Later("bicentra.core.drawing.views.solid_scene")
+    solid_scene = Later("bicentra.core.drawing.space.scene")
     solids = Later("bicentra.study.papers.solids")
 
 

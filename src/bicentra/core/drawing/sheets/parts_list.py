@@ -15,7 +15,10 @@ from bicentra.core.parts.threads import find_thread
 
 
 class Item(Record, frozen=True):
-    """One line: kind (made, bought, re-used, missing), how many, what it is, its size, material or note, mass [kg] of one."""
+    """One line: kind (made, bought, re-used, missing), how many, what it is, its size, material or note, mass [kg] of one.
+
+    ``tags``: what drawings call it, by the beginnings of their tags: a balloon of the assembly stands for them.
+    """
 
     kind: str
     count: int
@@ -23,6 +26,7 @@ class Item(Record, frozen=True):
     size: str
     note: str
     mass_kg: float | None = None
+    tags: tuple[str, ...] = ()
 
 
 def parts_list(solution: Solution) -> tuple[Item, ...]:
@@ -37,6 +41,7 @@ def parts_list(solution: Solution) -> tuple[Item, ...]:
             show_length(part.thickness, trim=True),
             part.material,
             or_none(round(part.mass_kg, 4)),
+            ("bracket",),
         )
         for part in solution.parts
     ]
@@ -55,9 +60,9 @@ def parts_list(solution: Solution) -> tuple[Item, ...]:
     parts += [("parking caliper", job.parking.caliper)] if job.parking is not None else []
     for name, part in parts:
         if part is not None and part.name:
-            found.append(Item("bought", 1, name, part.name, "", part.mass_kg))
+            found.append(Item("bought", 1, name, part.name, "", part.mass_kg, (name,)))
         elif part is not None:
-            found.append(Item("missing", 1, name, "", "has no name yet: which one is it?"))
+            found.append(Item("missing", 1, name, "", "has no name yet: which one is it?", None, (name,)))
     if "lug" in assembly.bolted and job.knuckle.lugs:
         note = "do not throw away before the new ones are in"
         found.append(Item("re-used", len(job.knuckle.lugs), "original lug bolts", "", note))
@@ -72,16 +77,20 @@ def _bolts(placed: list[Assembly], lengths: LengthFormat) -> list[Item]:
     washers: Counter[str] = Counter()
     nuts: Counter[str] = Counter()
     unknown = 0
-    for joint in (one.joint for stands in placed for one in stands.joints):
+    tags: dict[tuple[str, float, bool], dict[str, None]] = {}
+    for placed_joint in (one for stands in placed for one in stands.joints):
+        joint = placed_joint.joint
         if not is_known(joint.length):
             unknown += 1
             continue
-        bolts[(joint.thread.name, joint.length, joint.stack.sunk)] += 1
+        key = (joint.thread.name, joint.length, joint.stack.sunk)
+        bolts[key] += 1
+        tags.setdefault(key, {})[placed_joint.feature.rsplit("-", 1)[0]] = None
         washers[joint.thread.size] += joint.stack.washers
         nuts[joint.thread.name] += joint.stack.female == "nut"
     heads = {False: "hexagon head, 8.8 or grade 5 at least", True: "countersunk socket screw, length with its head"}
     found = [
-        Item("bought", n, "bolt", lengths.bolt(name, long), heads[sunk])
+        Item("bought", n, "bolt", lengths.bolt(name, long), heads[sunk], None, tuple(tags[(name, long, sunk)]))
         for (name, long, sunk), n in sorted(bolts.items())
     ]
     found += [Item("bought", count, "washer", size, "hardened") for size, count in sorted(washers.items()) if count]

@@ -10,7 +10,7 @@ from bicentra.core.base.records import Record
 from bicentra.core.bracket.cutouts import largest_circle
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.prisms import plate_shape
-from bicentra.core.drawing.views.solid_scene import SceneBody, prism
+from bicentra.core.drawing.space.scene import SceneBody, prism
 
 Loops = list[list[tuple[float, float]]]
 Letters = Callable[[str, float], Loops]

@@ -6,7 +6,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from bicentra.core.drawing.views.solid_scene import SceneBody
+from bicentra.core.drawing.space.scene import SceneBody
 
 Floats = NDArray[np.float64]
 SPLIT_COS = math.cos(math.radians(35.0))
@@ -39,14 +39,19 @@ def _of(same: _Same) -> Floats:
     weighted = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])
     long = np.linalg.norm(weighted, axis=1, keepdims=True)
     plain = weighted / np.where(long > 0, long, 1.0)
-    _, place = np.unique(np.round(body.corners / MERGED_MM).astype(np.int64), axis=0, return_inverse=True)
-    vertex = place.reshape(-1)[body.triangles].reshape(-1)
+    vertex = merged_corners(body)[body.triangles].reshape(-1)
     one, other = _sharing(vertex)
     near = (plain[one // 3] * plain[other // 3]).sum(axis=1) > SPLIT_COS
     summed = np.zeros((len(vertex), 3))
     np.add.at(summed, one[near], weighted[other[near] // 3])
     size = np.linalg.norm(summed, axis=1, keepdims=True)
     return (summed / np.where(size > 0, size, 1.0)).reshape(-1, 3, 3)
+
+
+def merged_corners(body: SceneBody) -> NDArray[np.intp]:
+    """Return (n,) for each corner the number of the place where it lies: corners at one place have the same."""
+    _, place = np.unique(np.round(body.corners / MERGED_MM).astype(np.int64), axis=0, return_inverse=True)
+    return place.reshape(-1)
 
 
 def _sharing(vertex: NDArray[np.intp]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:

@@ -6,9 +6,9 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from bicentra.app.bracket.shading import corner_normals
 from bicentra.core.base.records import Record, replace
-from bicentra.core.drawing.views.solid_scene import Scene
+from bicentra.core.drawing.space.scene import Scene
+from bicentra.core.drawing.space.shading import corner_normals
 
 Image = NDArray[np.uint8]
 Floats = NDArray[np.float64]
@@ -79,6 +79,11 @@ def render(scene: Scene, colours: dict[str, tuple[int, int, int]], paper: tuple[
         )
         image[..., channel] = np.clip(_coarser(below + (above - below) * share, finer), 0, 255)
     return image, np.where(there, veil.whose, solid.whose)[::finer, ::finer]
+
+
+def depth_of(scene: Scene, eye: Eye, size: tuple[int, int], middle: tuple[float, ...]) -> Floats:
+    """Return (height, width) mm towards the eye of what is nearest in each pixel of ``size``, −inf for paper."""
+    return _layer(scene, eye, size, (middle[0], middle[1], middle[2]), False).depth
 
 
 def _toned(layer: Layer, inks: Tones, edge: Mask, ink: np.float32) -> Tones:
