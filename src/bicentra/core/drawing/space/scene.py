@@ -13,6 +13,7 @@ from bicentra.core.bracket.fold import Fold, fold_of
 from bicentra.core.bracket.holes import PlacedJoint
 from bicentra.core.bracket.model import MadePart
 from bicentra.core.bracket.prisms import layers, plate_shape, strips
+from bicentra.core.drawing.views.face import bleeder_place
 from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.frame import ClockFrame
 from bicentra.core.geometry.outline import FloatArray
@@ -25,6 +26,9 @@ from bicentra.core.parts.threads import SUNK_HEADS
 
 Piece = tuple[shapely.Geometry, float, float, str, str]
 """Shape along the axle, from which to which height [mm], tag, ink."""
+WINDOW, SKIN_MM, GROOVE_MM, BORE_CAP = 0.5, 3.0, 1.6, 1.12
+"""How a caliper usually looks, no size of anything: its window as a share of the pad, how deep and wide the groove round a
+bore's closed end is [mm], and how much wider than the bore that is."""
 ROUND, VANES, VANE_WIDE_MM, SKIN = 12, 30, 4.0, 0.34
 """Quarter-circle steps; vanes of a vented ring, how wide one is [mm], and each skin's share of the ring's thickness."""
 
@@ -41,13 +45,59 @@ def caliper_pieces(solution: Solution) -> tuple[Piece, ...]:
         return ((plan, body.z0, body.z1, "caliper", "caliper"),)
     low, high = slot_z - slot / 2, slot_z + slot / 2
     above = plan.difference(shapely.Point(0.0, 0.0).buffer(top + bridge, 4 * ROUND))
+    above = above.difference(_window(caliper, line.frame, top))
     found: list[Piece] = [
-        (plan, body.z0, low, "caliper", "caliper"),
+        *_half(caliper, line.frame, (plan, top), (body.z0, low), caliper.pistons_inboard_mm),
         (above, low, high, "caliper", "caliper"),
-        (plan, high, body.z1, "caliper", "caliper"),
+        *_half(caliper, line.frame, (plan, top), (body.z1, high), caliper.pistons_outboard_mm),
+        *_bleeders(caliper, line.frame, body),
     ]
     found = [piece for piece in found if piece[2] > piece[1] and not piece[0].is_empty]
     return (*found, *_ears(solution), *_pads(solution, low, high), *_pistons(caliper, line.frame, body, (low, high)))
+
+
+def _window(caliper: Caliper, frame: ClockFrame, top: float) -> shapely.Geometry:
+    """The opening in the bridge through which the pads are seen: the middle half of the pad's width."""
+    wide = known(caliper.pad_width_mm)
+    if not is_known(wide, top):
+        return shapely.Polygon()
+    half, far = wide * WINDOW / 2, top + 200.0
+    return shapely.Polygon([frame.at(r, t) for r, t in ((0.0, -half), (far, -half), (far, half), (0.0, half))])
+
+
+def _half(
+    caliper: Caliper, frame: ClockFrame, seen: tuple[shapely.Geometry, float], span: tuple[float, float],
+    pistons: tuple[float, ...],
+) -> list[Piece]:  # fmt: skip
+    """One half of the body: its outer face, at the first of ``span``, has a groove round each bore where that is closed."""
+    (plan, top), (face, wall) = seen, span
+    tall = known(caliper.pad_height_mm)
+    skin = face + math.copysign(min(SKIN_MM, abs(wall - face) / 3), wall - face)
+    grooves: list[shapely.Geometry] = []
+    at = sum(pistons) / 2
+    for size in pistons if is_known(tall, top) else ():
+        disc = shapely.Point(frame.at(top - tall / 2, at - size / 2))
+        at -= size
+        grooves.append(
+            disc.buffer(size * BORE_CAP / 2, ROUND).difference(disc.buffer(size * BORE_CAP / 2 - GROOVE_MM, ROUND))
+        )
+    outer = plan.difference(shapely.union_all(grooves)) if grooves else plan
+    return [
+        (outer, *ordered(face, skin), "caliper", "caliper"),
+        (plan, *ordered(skin, wall), "caliper", "caliper"),
+    ]
+
+
+def _bleeders(caliper: Caliper, frame: ClockFrame, body: CaliperBody) -> list[Piece]:
+    """Each bleed screw that is stated, as a short hexagon at its place on the body's rim, on the inboard half."""
+    found: list[Piece] = []
+    for turn in caliper.bleeders_deg:
+        x, y = frame.at(*bleeder_place(body, turn))
+        if is_known(x, y):
+            corners = [(x + 5.0 * math.cos(math.pi / 3 * k), y + 5.0 * math.sin(math.pi / 3 * k)) for k in range(6)]
+            middle = (body.z0 * 3 + body.z1) / 4
+            found.append((shapely.Polygon(corners), middle - 6.0, middle + 6.0, "bleeder", "bolt"))
+    return found
 
 
 def _ears(solution: Solution) -> list[Piece]:
