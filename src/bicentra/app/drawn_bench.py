@@ -30,7 +30,7 @@ class DrawnBench(Bench):
 
     def fit(self) -> None:
         """Show the drawings whole."""
-        show_whole(self.drawings)
+        show_whole([view for view in self.drawings if not view.isHidden()] or self.drawings)
 
     def dress(self, look: Look) -> None:
         """Show drawings, lists and pages in ``look``."""

@@ -13,6 +13,7 @@ from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions
 from bicentra.app.bench import Bench
 from bicentra.app.bench_list import BENCHES
 from bicentra.app.benches import BenchBar, Benches
+from bicentra.app.drawing.view import DrawingView
 from bicentra.app.files import FileKeeper, dropped_job
 from bicentra.app.footer import Footer
 from bicentra.app.header import CornerSwitch, Header
@@ -78,15 +79,17 @@ class MainWindow(QWidget):
         return {
             "new": self.files.new, "open": self.files.open, "demo": self.files.demo, "practice": self.practise,
             "save": self.files.save,
-            "save_as": self.files.save_as, "start": self.close_job, "quit": self._quit,
+            "save_as": self.files.save_as, "start": self.close_job, "quit": lambda: self.window().close(),
             **{action_of(kind): partial(self.papers.make, kind) for kind in PAPERS},
-            "print": self.papers.print, "undo": self._undo, "redo": self._redo,
+            "print": self.papers.print,
+            "undo": lambda: self.study.undo(),  # noqa: PLW0108 - another study may be open by then
+            "redo": lambda: self.study.redo(),  # noqa: PLW0108 - another study may be open by then
             "units": self.switch_units, "look": self.switch_look, "shop": self.switch_shop, "fit": self.fit,
             **{bench.name: partial(self.show_bench, bench.name) for bench in BENCHES},
             "best_clock": self.to_best_clock, "next": self.do_next,
             "fit_key": self.fit, "history": self.show_history,
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
-            "face": lambda: self._go_to(self.bench.face), "section": lambda: self._go_to(self.bench.section),
+            "face": lambda: self._show_view(self.bench.face), "section": lambda: self._show_view(self.bench.section),
             "findings": lambda: self._go_to(self.bench.list),
             "corner": lambda: self.corners.to_next(),  # noqa: PLW0108 - made after the actions
             "sheets": lambda: self.sheets.ask(self),
@@ -359,6 +362,10 @@ class MainWindow(QWidget):
             self.show_bench("lineup")
         widget.setFocus()
 
+    def _show_view(self, view: DrawingView) -> None:
+        self._go_to(view)
+        self.bench.show_view(view)
+
     def _commit(self, path: str, value: object) -> None:
         named = self.sheets.label_of(path)
         label = f"Change {named[0].lower()}{named[1:]}" if named else f"Change {label_at(self.study.job, path)}"
@@ -414,15 +421,6 @@ class MainWindow(QWidget):
         elif step.finding is not None:
             self.bench.choose(step.finding.id)
             self.bench.list.setFocus()
-
-    def _quit(self) -> None:
-        self.window().close()
-
-    def _undo(self) -> None:
-        self.study.undo()
-
-    def _redo(self) -> None:
-        self.study.redo()
 
     def switch_units(self) -> None:
         """Show millimetres or inches; what was measured stays as it is."""

@@ -41,7 +41,7 @@ from bicentra.app.theme import colour
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
 from bicentra.core.drawing.layout import Box, Placed, lay_out
-from bicentra.core.drawing.model import EXAMPLE_OF, Drawing, Handle, stretched
+from bicentra.core.drawing.model import EXAMPLE_OF, Drawing, Handle, fewer, stretched
 from bicentra.core.geometry.outline import Point
 
 GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX, LABEL_PX = 20.0, 3, 5.0, 40.0, 13
@@ -138,6 +138,8 @@ class DrawingView(QWidget):
     def show_drawing(self, drawing: Drawing, values: dict[str, float], flip: float = 1.0, units: Units = "mm") -> None:
         """Show ``drawing``; ``values`` are the numbers behind its handles, ``flip`` −1 for a mirror image."""
         self._plain = drawing
+        if self.view_state.look.size > 1.0:
+            drawing = fewer(drawing)
         if self.is_diagram:
             drawing = stretched(drawing, self._stretch)
         self.drawing, self._values, self.flip, self.units = drawing, values, flip, units

@@ -176,9 +176,10 @@ class LineupBench(DrawnBench):
         in_words = self._side.currentWidget() is not self.column
         side = pane_width(wide, size) if in_words else self.column.width_in(wide, size)
         self._side.setFixedWidth(side)
-        widths = shared_widths((self.face, self.section), max(wide - side - 2 * self._pair.spacing(), 1))
-        for place, part in enumerate(widths):
-            self._pair.setStretch(place, part)
+        if all(not view.isHidden() for view in self.drawings):
+            widths = shared_widths(self.drawings, max(wide - side - 2 * self._pair.spacing(), 1))
+            for place, part in enumerate(widths):
+                self._pair.setStretch(place, part)
 
     def fit(self) -> None:
         """Show both sightlines whole, each as wide as its parts ask for."""
@@ -253,6 +254,22 @@ class LineupBench(DrawnBench):
             self.model.show(shown, units_of(self.study.job.display_units))
             self._keep_choice()
 
+    def dress(self, look: Look) -> None:
+        """Show the bench in ``look``; in the shop one drawing, large, and the findings as their marks."""
+        in_shop = look.size > 1.0
+        if in_shop != (self.view_state.look.size > 1.0):
+            self.column.fold_button.setChecked(in_shop)
+        super().dress(look)
+        self.show_view(self.face)
+
+    def show_view(self, view: DrawingView) -> None:
+        """Bring a drawing in sight and give it the keys: in the shop it stands alone."""
+        in_shop = self.view_state.look.size > 1.0
+        for one in self.drawings:
+            one.setVisible(not in_shop or one is view)
+        self.fit()
+        view.setFocus()
+
     def is_pulled(self) -> bool:
         """Whether a handle of either drawing is being pulled."""
         return self.pulling
@@ -313,6 +330,7 @@ class LineupBench(DrawnBench):
         """Show every missing size with a field to type it in."""
         if self.desk is not None:
             self._side.setCurrentWidget(self.missing)
+            self.missing.look = self.view_state.look
             self.missing.open_for(self.desk)
 
     def _take_missing(self, path: str, value: object) -> None:

@@ -2,15 +2,20 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QTimer, Signal
-from PySide6.QtWidgets import QComboBox, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtCore import QPointF, Qt, QTimer, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.lineup.side_pane import SidePane
+from bicentra.app.paint import paint_shapes, painted
+from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.basics import clear_layout
-from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.plain import plain_label, tip
 from bicentra.app.widgets.typed import CHOICES, go_on_from
 from bicentra.core.base.wording import units_of
+from bicentra.core.drawing.model import Dimension, Drawing, Note
+from bicentra.core.geometry.outline import Point
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.fields import fields, meaning
 from bicentra.core.parts.job import Job
@@ -20,17 +25,21 @@ if TYPE_CHECKING:
     from bicentra.app.widgets.fields import FieldBox
     from bicentra.core.inputs.missing import Missing
 
+PICTURE_PX = (64, 50)
+"""How large the picture beside a missing size is [px]."""
 OWNERS = {"hub": "Hub", "rotor": "Rotor", "caliper": "Caliper", "fit": "Fit", "bracket": "Plate", "knuckle": "Knuckle"}
 
 
 class MissingRow(QWidget):
     """One missing size: its field, and what it is good for."""
 
-    def __init__(self, path: str, job: Job) -> None:
+    def __init__(self, path: str, job: Job, desk: LineupDesk, look: Look) -> None:
         super().__init__()
         self.path = path
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 4, 0, 4)
+        row, column = QHBoxLayout(self), QVBoxLayout()
+        row.setContentsMargins(0, 4, 0, 4)
+        row.addWidget(SizePicture(desk.picture_of(path), path, look), 0, Qt.AlignmentFlag.AlignTop)
+        row.addLayout(column, 1)
         column.setSpacing(1)
         self.box: FieldBox | None = _box(path, job)
         self.note = plain_label()
@@ -49,6 +58,46 @@ class MissingRow(QWidget):
             line.setWordWrap(True)
             column.addWidget(line)
         column.addWidget(self.note)
+        self.setToolTip(tip(desk.how_of(path)))
+
+
+class SizePicture(QWidget):
+    """A part small, the size at ``path`` lit on it."""
+
+    def __init__(self, drawing: Drawing | None, path: str, look: Look) -> None:
+        super().__init__()
+        self._drawing, self._path, self._look = drawing, path, look
+        self.setFixedSize(*(round(px * look.size) for px in PICTURE_PX))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the part, and on it where the size is measured."""
+        del event
+        drawing = self._drawing
+        if drawing is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        x0, y0, x1, y1 = drawing.bounds
+        scale = min((self.width() - 6) / max(x1 - x0, 1.0), (self.height() - 6) / max(y1 - y0, 1.0))
+        left, low = self.width() / 2 - (x0 + x1) / 2 * scale, self.height() / 2 + (y0 + y1) / 2 * scale
+        paint_shapes(painter, painted(drawing), QTransform(scale, 0, 0, -scale, left, low), self._look)
+        painter.setPen(QPen(colour(self._look.lit), 2.4))
+        items: tuple[Dimension | Note, ...] = (*drawing.dimensions, *drawing.notes)
+        for item in items:
+            if item.edits == self._path:
+                one, other = (QPointF(left + x * scale, low - y * scale) for x, y in ends_of(item))
+                painter.drawLine(one, other)
+                painter.drawEllipse(one, 2.5, 2.5)
+                painter.drawEllipse(other, 2.5, 2.5)
+
+
+def ends_of(item: Dimension | Note) -> tuple[Point, Point]:
+    """Return between which places of the drawing a size is measured [mm]; twice the same for a note."""
+    if isinstance(item, Note):
+        return item.at, item.at
+    (ux, uy), (ax, ay) = item.along, item.a
+    long = (item.b[0] - ax) * ux + (item.b[1] - ay) * uy
+    return (item.b[0] - ux * long, item.b[1] - uy * long), item.b
 
 
 def _box(path: str, job: Job) -> "FieldBox | None":
@@ -79,6 +128,7 @@ class MissingPane(SidePane):
         self.rows: dict[str, MissingRow] = {}
         self._shown_for: Job | None = None
         self._busy = False
+        self.look: Look = LIGHT
 
     def open_for(self, desk: LineupDesk) -> None:
         """Ask for what is missing of the job on ``desk``, begun again."""
@@ -119,10 +169,10 @@ class MissingPane(SidePane):
         if desk is None or job is not desk.study.job:
             return
         units, first = units_of(job.display_units), not self.rows
-        text = {one.path: desk.text_of(one) for one in found}
+        text = {one.path: " ".join((desk.how_of(one.path), f"{desk.text_of(one)}.")) for one in desk.in_order(found)}
         for path in text:
             if path not in self.rows:
-                self._add(MissingRow(path, job))
+                self._add(MissingRow(path, job, desk, self.look))
         for path, row in self.rows.items():
             row.note.setText(
                 text.get(path, "taken" if get_value(job, path) not in (None, ()) else "not needed any more")

@@ -63,6 +63,8 @@ ROW_PX, MOST_KEPT, LIMIT_AT, MOST_BAR = 44, 200, 0.3, 4.0
 RIGHT, APART_PX = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, 8
 """How high a row is; how many pictures of rows are kept; where a bar's limit stands, and how many limits' worth of room fill it;
 where a value stands and how far from what is left of it."""
+MARK_ALONE_PX = 90
+"""Narrower than this a row is its mark alone: the list is folded."""
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -90,6 +92,9 @@ def paint_row(painter: QPainter, option: QStyleOptionViewItem, row: Row, look: L
     text = colour(look.accent_text if chosen else look.text)
     paper = colour(look.accent if chosen else look.card)
     paint_mark(painter, QRectF(rect.left() + 8, rect.top() + 9 * s, 24 * s, 24 * s), row.verdict, ink, paper)
+    if rect.width() < MARK_ALONE_PX * s:
+        painter.restore()
+        return
     font, small = QFont(option.font), QFont(option.font)
     font.setWeight(QFont.Weight.DemiBold if row.verdict in ("stop", "caution") else QFont.Weight.Normal)
     small.setPixelSize(round(12 * s))

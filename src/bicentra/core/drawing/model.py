@@ -331,6 +331,19 @@ def mirrored(drawing: Drawing) -> Drawing:
     )
 
 
+def fewer(drawing: Drawing) -> Drawing:
+    """Return the drawing with the few labels that matter from a step away: what is out of order, asked for, or first of all."""
+
+    def matters(item: Dimension | Note) -> bool:
+        return item.rank == 0 or item.example or item.verdict in ("stop", "caution", "unknown")
+
+    return replace(
+        drawing,
+        dimensions=tuple(item for item in drawing.dimensions if matters(item)),
+        notes=tuple(item for item in drawing.notes if matters(item)),
+    )
+
+
 def as_example(drawing: Drawing) -> Drawing:
     """Return the drawing as a dashed example: its shapes alone, dashed and empty, with no number, text or handle."""
     shapes = tuple(

@@ -11,11 +11,14 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import units_of
 from bicentra.core.bracket.families.table import family_of
+from bicentra.core.drawing.model import Drawing
+from bicentra.core.drawing.part_sheets.table import part_sheet
 from bicentra.core.evaluation.solution import Solution
 from bicentra.core.inputs.required_inputs import RequiredInput, required_inputs, wanted
 from bicentra.core.parts.edits import get_value
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.threads import find_thread
+from bicentra.study.desks.measuring import how_text
 from bicentra.study.document.brakes import DRUM
 from bicentra.study.document.study import Study
 
@@ -106,8 +109,25 @@ class LineupDesk:
         later = (blank for blank in self.required_inputs if order.index(blank.path) > here)
         return next(later, next(iter(self.required_inputs), None))
 
+    def in_order(self, found: "tuple[Missing, ...]") -> "tuple[Missing, ...]":
+        """Return what is missing in the one order it is asked for: what the bracket takes to appear, as it is measured, then
+        the most useful.
+        """
+        places = {one.path: place for place, one in enumerate(self.required_inputs)}
+        return tuple(sorted(found, key=lambda one: places.get(one.path, len(places))))
+
+    def how_of(self, path: str) -> str:
+        """Return how the size at ``path`` is measured."""
+        text = how_text(path, self.study.job)
+        return f"{text[:1].upper()}{text[1:]}" if text else ""
+
+    def picture_of(self, path: str) -> Drawing | None:
+        """Return the sheet of the part that the size at ``path`` is of, its sizes on it; ``None`` where it has none."""
+        part = path.split(".")[0].split("[")[0]
+        return part_sheet("rotor" if part == "fit" else part, self.study.plain_solution)
+
     def text_of(self, one: "Missing") -> str:
-        """Return what a missing size is good for, in a few words."""
+        """Return what a missing size is good for, in a few words, as the end of a line."""
         settles = [kind_of(id).title for id in one.settles]
         if settles:
             more = len(one.needed_by) - len(settles)

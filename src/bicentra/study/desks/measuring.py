@@ -75,10 +75,15 @@ def missing_paths(job: Job) -> frozenset[str]:
     return frozenset(one.path for one in wanted(job) if get_value(job, one.path) is None)
 
 
+def how_text(path: str, job: Job) -> str:
+    """Return how the size at ``path`` is measured; empty where its name says it all."""
+    plain = re.sub(r"\[\d+\]", "[]", path)
+    return next((blank.how for blank in wanted(job) if blank.path == path), "") or HOW.get(plain, "")
+
+
 def how_to_measure(path: str, job: Job) -> str:
     """Return how the size at ``path`` is measured, and what else its field says; at least what it is called."""
-    plain = re.sub(r"\[\d+\]", "[]", path)
-    text = next((blank.how for blank in wanted(job) if blank.path == path), "") or HOW.get(plain, "")
+    text = how_text(path, job)
     owner, _, name = path.rpartition(".")
     try:
         what = meaning(field_of(type(get_value(job, owner) if owner else job), name))

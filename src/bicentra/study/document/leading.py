@@ -74,7 +74,10 @@ def _outline(study: Study, finding: Finding) -> NextStep:
     """What is drawn can be printed and tried in card; what is unknown waits for sizes."""
     many = sum(one.verdict is Verdict.UNKNOWN for one in study.solution.findings)
     waits = _waiting(many)
-    first = study.missing[0] if study.missing else None
+    places = {one.path: place for place, one in enumerate(required_inputs(study.job))}
+    first = (
+        min(study.missing, key=lambda one: places.get(one.path, len(places)), default=None) if study.missing else None
+    )
     if first is not None:
         size = f"measure {study.named(first.path)} next"
         waits = f"{_waiting(len(first.needed_by))} for it"
