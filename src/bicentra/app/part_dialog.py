@@ -14,17 +14,22 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from bicentra.app.drawing.fit import show_whole
+from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.host import Host
+from bicentra.app.theme import LOOKS
 from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.rich_text import heads
 from bicentra.core.base.errors import BicentraError
 from bicentra.core.base.wording import LengthFormat
+from bicentra.core.drawing.views.item import item_view
 from bicentra.core.parts.library import Difference, Item, Part, differences, part_kind_of
 from bicentra.core.parts.wheel import Wheel
 from bicentra.study.library.library import Library, keep_part, whole_library
 
-ROOM_PX = (920, 560)
+ROOM_PX, VIEW_PX = (1020, 660), 260
 
 
 class LibraryDialog(QDialog):
@@ -65,7 +70,16 @@ class LibraryDialog(QDialog):
         left.addWidget(self.search)
         left.addWidget(self.list)
         middle.addLayout(left, 4)
-        middle.addWidget(scroll, 5)
+        beside = QVBoxLayout()
+        self.view_state = ViewState()
+        self.view_state.look = LOOKS["dark" if self.palette().window().color().lightness() < 128 else "light"]
+        self.view = DrawingView("The part", self.view_state, {})
+        self.view.margins = True
+        self.view.fit_wanted.connect(lambda: show_whole((self.view,)))
+        self.view.setMinimumHeight(VIEW_PX)
+        beside.addWidget(self.view, 1)
+        beside.addWidget(scroll, 1)
+        middle.addLayout(beside, 5)
         foot.addStretch(1)
         foot.addWidget(self.use)
         foot.addWidget(keep)
@@ -87,7 +101,14 @@ class LibraryDialog(QDialog):
 
     def _choose(self, row: int) -> None:
         if 0 <= row < len(self.shown):
-            self.table.setText(part_table(self._now, self.shown[row], self._lengths))
+            part = self.shown[row]
+            self.table.setText(part_table(self._now, part, self._lengths))
+            drawing = item_view(part.item, self._lengths)
+            self.view.setVisible(drawing is not None)
+            if drawing is not None:
+                self.view.title = part.name
+                self.view.show_drawing(drawing, {}, 1.0, self._lengths.units)
+                show_whole((self.view,))
 
     def _use(self) -> None:
         row = self.list.currentRow()
