@@ -112,7 +112,7 @@ def test_going_back_in_the_list_of_steps(window: MainWindow) -> None:
     first = window.study.job
     for clock in (185.0, 186.0, 187.0):
         window.change(f"Turn to {clock}", (("fit.clock_deg", clock),))
-    window.show_history()
+    window.actions_by_name["history"].trigger()
     menu = window.findChildren(QMenu)[-1]
     assert texts(menu)[0] == "Turn to 187.0   (the last)" and texts(menu)[2] == "Turn to 185.0"
     menu.actions()[2].trigger()

@@ -40,6 +40,7 @@ ACTIONS = (
     Action("undo", "Undo", "Ctrl+Z"),
     Action("redo", "Redo", "Ctrl+Shift+Z"),
     Action("units", "Millimetres or inches", "Ctrl+U"),
+    Action("settings", "Settings…", "Ctrl+,", "Units, text size, light or dark, paper, currency"),
     Action("look", "Light or dark", "Ctrl+L"),
     Action(
         "shop", "Shop view", "F12", "Large type and targets, few controls: to be read a step away, with dirty hands"

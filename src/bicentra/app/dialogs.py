@@ -3,11 +3,12 @@
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import (
     QDialog,
     QFileDialog,
     QInputDialog,
+    QMenu,
     QMessageBox,
     QPushButton,
     QScrollArea,
@@ -16,12 +17,13 @@ from PySide6.QtWidgets import (
 )
 
 from bicentra.app.actions import key_sheet
-from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.plain import plain_label, plain_menu
 from bicentra.study.document.brakes import DISC, DRUM
 from bicentra.study.document.brakes import LATER as BRAKE_LATER
 from bicentra.study.document.recovery import Recovery, lost_with
 from bicentra.study.document.starting import Start
 from bicentra.study.document.store import shown
+from bicentra.study.document.study import Study
 
 if TYPE_CHECKING:
     from bicentra.study.desks.practice import Answer
@@ -40,6 +42,18 @@ def show_keys(parent: QWidget) -> None:
     area.setWidget(label)
     area.setAccessibleName("Every key")
     _show(parent, "All keys", area, label.sizeHint().width() + 60)
+
+
+def show_history(parent: QWidget, study: Study) -> None:
+    """List the steps taken, the last one first; one that is clicked is gone back to."""
+    menu = QMenu(parent)
+    menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    for back, label in enumerate(reversed(study.history)):
+        action = menu.addAction(plain_menu(f"{label}{'   (the last)' if back == 0 else ''}"))
+        action.triggered.connect(lambda _checked=False, back=back: study.go_back(back))
+    if not study.history:
+        menu.addAction("Nothing has been done yet").setEnabled(False)
+    menu.popup(parent.mapToGlobal(QPoint(110, 60)))
 
 
 def show_about(parent: QWidget) -> None:

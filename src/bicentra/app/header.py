@@ -174,7 +174,7 @@ FEW = ("undo", "fit", "shop")
 """What stays at the head in the shop view."""
 SPARED, NARROW_PX = ("fit", "best_clock"), 1100
 """What is left to its keys and the menu in a head narrower than this [px]."""
-JOB = ("new", "open", "demo", "practice", "save", "save_as", "history", "start", "quit")
+JOB = ("new", "open", "demo", "practice", "save", "save_as", "history", "settings", "start", "quit")
 Fill = Callable[[QMenu], None]
 
 

@@ -13,7 +13,7 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication, QWidget
 
 from bicentra.app.shell import Shell
-from bicentra.app.theme import LOOKS, apply_look, load_fonts
+from bicentra.app.theme import apply_look, load_fonts, look_of
 from bicentra.core.base.errors import BicentraError
 from bicentra.data import data_path
 
@@ -145,7 +145,7 @@ def _stop_work() -> None:
 
 
 def _dress(app: QApplication, settings: QSettings) -> None:
-    apply_look(app, LOOKS.get(str(settings.value("look", "light")), LOOKS["light"]))
+    apply_look(app, look_of(str(settings.value("look", "light")), str(settings.value("text", "1"))))
 
 
 def _take_picture(window: QWidget, name: str) -> None:

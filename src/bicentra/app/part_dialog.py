@@ -29,7 +29,8 @@ from bicentra.core.parts.library import Difference, Item, Part, differences, par
 from bicentra.core.parts.wheel import Wheel
 from bicentra.study.library.library import Library, keep_part, whole_library
 
-ROOM_PX, VIEW_PX = (1020, 660), 260
+ROOM_PX, VIEW_PX, SHIPPED_CURRENCY = (1020, 660), 260, "coins"
+"""Size of the dialog, least height of the picture [px]; what the shipped library's invented prices are in."""
 
 
 class LibraryDialog(QDialog):
@@ -117,11 +118,17 @@ class LibraryDialog(QDialog):
             self.accept()
 
 
-def part_table(now: Item, part: Part, lengths: LengthFormat) -> str:
+def money_word(unit: str, currency: str) -> str:
+    """Return what stands after a price: the user's ``currency`` where the part says none of its own."""
+    return currency if unit == SHIPPED_CURRENCY else unit
+
+
+def part_table(now: Item, part: Part, lengths: LengthFormat, currency: str = "") -> str:
     """Return old and new side by side as rich text; guessed dimensions say so."""
     rows = [difference_row(d, lengths) for d in differences(now, part.item)]
     head = heads("", "now", "this one", "difference")
-    price = f"<p>{part.price:g} {escape(part.currency)}</p>" if part.price is not None else ""
+    money = escape(money_word(part.currency, currency))
+    price = f"<p>Price {part.price:g} {money}</p>" if part.price is not None else ""
     guessed = "<p>A finding that rests on a guessed dimension is a caution at best.</p>" if part.guessed else ""
     body = "".join(rows) or "<tr><td colspan=4>The same in every dimension.</td></tr>"
     return f"<table><tr>{head}</tr>{body}</table>{price}{guessed}<p>{escape(part.source)}</p>"

@@ -54,6 +54,11 @@ class Look:
     inks: dict[str, InkStyle]
     size: float = 1.0
 
+    @property
+    def in_shop(self) -> bool:
+        """Whether it is the look of the shop view."""
+        return self.name.startswith("shop")
+
     def verdict(self, value: str) -> str:
         """Return the colour of a verdict."""
         return {"ok": self.ok, "caution": self.caution, "stop": self.stop, "unknown": self.unknown}.get(
@@ -128,6 +133,8 @@ DARK = Look(
 LOOKS = {"light": LIGHT, "dark": DARK}
 
 
+TEXT_SIZES = {"1": "Usual", "1.15": "Larger", "1.3": "Large"}
+"""How large text and targets are, by how many times the usual."""
 SHOP_SIZE, TARGET_PX = 1.4, 44
 """How much larger everything is in the shop view; what a target's inside is high there, 56 px with its frame."""
 
@@ -135,11 +142,27 @@ SHOP_SIZE, TARGET_PX = 1.4, 44
 @lru_cache(maxsize=4)
 def for_the_shop(look: Look) -> Look:
     """Return ``look`` for a screen that is read from a step away with dirty hands: large, black on white or white on black."""
-    dark = look.name == "dark"
+    dark = look.name.endswith("dark")
     paper, ink, faint = ("#000000", "#ffffff", "#d8d8d8") if dark else ("#ffffff", "#000000", "#2c2c2c")
     return replace(
-        look, name=f"shop {look.name}", paper=paper, card=paper, text=ink, faint=faint, edge=faint, size=SHOP_SIZE
+        look,
+        name=f"shop {look.name}",
+        paper=paper,
+        card=paper,
+        text=ink,
+        faint=faint,
+        edge=faint,
+        size=max(look.size, 1.0) * SHOP_SIZE,
     )
+
+
+@lru_cache(maxsize=8)
+def look_of(name: str, text: str = "1") -> Look:
+    """Return the look called ``name`` with text as large as ``text`` says; the usual where a setting makes no sense."""
+    plain = LOOKS.get(name, LIGHT)
+    if text == "1" or text not in TEXT_SIZES:
+        return plain
+    return replace(plain, name=f"{text} {plain.name}", size=float(text))
 
 
 def colour(code: str) -> QColor:
@@ -181,7 +204,7 @@ def apply_look(app: QApplication, look: Look) -> None:
 
 def style_sheet(look: Look) -> str:
     """Return the style sheet of ``look``: big targets, a clear focus frame, few lines."""
-    high = TARGET_PX if look.size > 1.0 else 22
+    high = TARGET_PX if look.in_shop else 22
     arrow = data_path("icons", f"open-{look.name.split()[-1]}.svg").as_posix()
     small, head, large, title = (round(px * look.size) for px in (12, 16, 22, 34))
     return f"""

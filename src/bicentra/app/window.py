@@ -4,9 +4,9 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QPoint, QSettings, Qt, QTimer
+from PySide6.QtCore import QEvent, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import TYPED_IN, action_of, is_letter, make_actions
@@ -21,8 +21,7 @@ from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.papers import PaperMaker
 from bicentra.app.sheets import Sheets
 from bicentra.app.single_instance import SingleInstance
-from bicentra.app.theme import LOOKS, Look, apply_look, for_the_shop
-from bicentra.app.widgets.plain import plain_menu
+from bicentra.app.theme import Look, apply_look, for_the_shop, look_of
 from bicentra.app.widgets.typed import drop_typing, take_typing
 from bicentra.app.workers import Assessor, MissingFinder
 from bicentra.core.base.finding import Edit
@@ -49,7 +48,7 @@ class MainWindow(QWidget):
     def __init__(self, study: Study, settings: QSettings) -> None:
         super().__init__()
         self.settings = settings
-        self.look: Look = LOOKS.get(str(settings.value("look", "light")), LOOKS["light"])
+        self.look: Look = look_of(str(settings.value("look", "light")), str(settings.value("text", "1")))
         self.study = study
         self.bench = LineupBench(self.look, settings)
         self._library: LibraryKeeper | None = None
@@ -84,10 +83,11 @@ class MainWindow(QWidget):
             "print": self.papers.print,
             "undo": lambda: self.study.undo(),  # noqa: PLW0108 - another study may be open by then
             "redo": lambda: self.study.redo(),  # noqa: PLW0108 - another study may be open by then
-            "units": self.switch_units, "look": self.switch_look, "shop": self.switch_shop, "fit": self.fit,
+            "units": self.switch_units, "settings": self.change_settings, "look": self.switch_look,
+            "shop": self.switch_shop, "fit": self.fit,
             **{bench.name: partial(self.show_bench, bench.name) for bench in BENCHES},
             "best_clock": self.to_best_clock, "next": self.do_next,
-            "fit_key": self.fit, "history": self.show_history,
+            "fit_key": self.fit, "history": lambda: dialogs.show_history(self, self.study),
             "zoom_in": lambda: self.zoom(1.2), "zoom_out": lambda: self.zoom(1 / 1.2),
             "face": lambda: self._show_view(self.bench.face), "section": lambda: self._show_view(self.bench.section),
             "findings": lambda: self._go_to(self.bench.list),
@@ -204,17 +204,6 @@ class MainWindow(QWidget):
 
         practising = self.benches.front == "trialfit" and self.study.job.practice_run is not None
         show_help(self, "sheets" if self.sheets.open else "practice" if practising else self.benches.front)
-
-    def show_history(self) -> None:
-        """List the steps taken, the last one first; one that is clicked is gone back to."""
-        menu = QMenu(self)
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        for back, label in enumerate(reversed(self.study.history)):
-            action = menu.addAction(plain_menu(f"{label}{'   (the last)' if back == 0 else ''}"))
-            action.triggered.connect(lambda _checked=False, back=back: self.study.go_back(back))
-        if not self.study.history:
-            menu.addAction("Nothing has been done yet").setEnabled(False)
-        menu.popup(self.mapToGlobal(QPoint(110, 60)))
 
     def close_job(self) -> None:
         """Leave the job, saved or given up, and go back to the start sheet."""
@@ -429,16 +418,27 @@ class MainWindow(QWidget):
 
     def switch_look(self) -> None:
         """Change between light and dark."""
-        self._dress("dark" if not self.look.name.endswith("dark") else "light", self.look.size > 1.0)
+        self._dress("dark" if not self.look.name.endswith("dark") else "light", self.look.in_shop)
+
+    def change_settings(self) -> None:
+        """Ask for the settings and use them: the units as a step of the job, the rest for this user."""
+        from bicentra.app.settings_dialog import ask_settings
+
+        units = ask_settings(self, self.settings, self.study.job.display_units, self.look.name.split()[-1])
+        if units is not None:
+            if units != self.study.job.display_units:
+                self.switch_units()
+            self._dress(str(self.settings.value("look", "light")), self.look.in_shop)
+            self.fit()
 
     def switch_shop(self) -> None:
         """Change to the shop view and back: large, few controls, the sheets folded away."""
         self.sheets.fold()
-        self._dress(self.look.name.split()[-1], self.look.size == 1.0)
+        self._dress(self.look.name.split()[-1], not self.look.in_shop)
         self.fit()
 
     def _dress(self, name: str, in_shop: bool) -> None:
-        plain = LOOKS[name]
+        plain = look_of(name, str(self.settings.value("text", "1")))
         self.look = for_the_shop(plain) if in_shop else plain
         self.settings.setValue("look", name)
         app = QApplication.instance()

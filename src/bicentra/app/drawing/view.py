@@ -138,7 +138,7 @@ class DrawingView(QWidget):
     def show_drawing(self, drawing: Drawing, values: dict[str, float], flip: float = 1.0, units: Units = "mm") -> None:
         """Show ``drawing``; ``values`` are the numbers behind its handles, ``flip`` −1 for a mirror image."""
         self._plain = drawing
-        if self.view_state.look.size > 1.0:
+        if self.view_state.look.in_shop:
             drawing = fewer(drawing)
         if self.is_diagram:
             drawing = stretched(drawing, self._stretch)

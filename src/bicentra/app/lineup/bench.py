@@ -256,15 +256,15 @@ class LineupBench(DrawnBench):
 
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``; in the shop one drawing, large, and the findings as their marks."""
-        in_shop = look.size > 1.0
-        if in_shop != (self.view_state.look.size > 1.0):
+        in_shop = look.in_shop
+        if in_shop != self.view_state.look.in_shop:
             self.column.fold_button.setChecked(in_shop)
         super().dress(look)
         self.show_view(self.face)
 
     def show_view(self, view: DrawingView) -> None:
         """Bring a drawing in sight and give it the keys: in the shop it stands alone."""
-        in_shop = self.view_state.look.size > 1.0
+        in_shop = self.view_state.look.in_shop
         for one in self.drawings:
             one.setVisible(not in_shop or one is view)
         self.fit()

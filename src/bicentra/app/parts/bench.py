@@ -112,6 +112,7 @@ class PartsBench(Bench):
 
     def refresh(self) -> None:
         """Show the study as it stands."""
+        self.compare.currency = str(self.settings.value("currency", ""))
         if self.finding:
             self.finder.look_anew()
         else:

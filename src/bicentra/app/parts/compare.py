@@ -28,6 +28,7 @@ class ComparePage(QWidget):
 
     def __init__(self, view_state: ViewState) -> None:
         super().__init__()
+        self.currency = ""
         self.desk: PartsDesk | None = None
         self.view_state = view_state
         self._shown: tuple[object, ...] = ()
@@ -138,7 +139,7 @@ class ComparePage(QWidget):
         text = [
             tables.verdict_lines(laid.trial),
             tables.weights_table(*laid.weights, lengths),
-            tables.price_line(laid.prices),
+            tables.price_line(laid.prices, self.currency),
             tables.differences_table(laid.above, laid.below, lengths),
         ]
         if alone:

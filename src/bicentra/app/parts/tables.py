@@ -55,13 +55,14 @@ def differences_table(left: PartSet, right: PartSet, lengths: LengthFormat) -> s
     return "".join(text) or "<p>Nothing to compare: one side has no parts noted.</p>"
 
 
-def price_line(prices: tuple[tuple[str, float, str], ...]) -> str:
-    """Return what the parts cost, summed where the currency is one."""
+def price_line(prices: tuple[tuple[str, float, str], ...], currency: str) -> str:
+    """Return what the parts cost, summed where the currency is one; ``currency``: what the user calls their own."""
     if not prices:
         return ""
     listed = ", ".join(f"{WORDS[kind].lower()} {price:g}" for kind, price, _ in prices)
     units = {unit for _, _, unit in prices}
-    total = f": {sum(price for _, price, _ in prices):g} {escape(next(iter(units)))} in all" if len(units) == 1 else ""
+    money = escape(money_word(next(iter(units)), currency))
+    total = f": {sum(price for _, price, _ in prices):g} {money}".rstrip() + " in all" if len(units) == 1 else ""
     return f"<p>In the library{total} ({escape(listed)}).</p>"
 
 

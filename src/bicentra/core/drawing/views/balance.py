@@ -108,7 +108,10 @@ def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, ban
         sheet.examples.append("needs masses, wheelbase and the height of the centre of gravity")
         return framed(sheet, BARE)
     _decelerations(sheet)
-    sheet.line(_ideal(chain), "made", "ideal")
+    curve = _ideal(chain)
+    sheet.line(curve, "made", "ideal")
+    if curve:
+        sheet.note(Note(curve[-1], "best: both lock together", "ideal", 2, prefer=(0.2, 1.0)))
     for grip in (0.5, chain.body.grip):
         if is_known(grip):
             _locking_lines(sheet, chain, grip)
@@ -122,7 +125,10 @@ def balance_view(chain: Chain, state: PedalState, then: Chain | None = None, ban
         if len(line) > 1:
             sheet.line(line, "rotor", "band", "hidden")
             sheet.note(Note(line[-1], "as far as the guess goes", "band", 3, prefer=(0.4, 1.0)))
-    sheet.line(_installed(chain), "rotor", "installed")
+    fitted = _installed(chain)
+    sheet.line(fitted, "rotor", "installed")
+    if fitted:
+        sheet.note(Note(fitted[-1], "as fitted", "installed", 2, prefer=(0.6, 0.8)))
     _knee(sheet, chain)
     at = _balance_view_at(chain, state)
     if at[0] <= wide and at[1] <= SCALE_MM * SIDE_G:
@@ -209,6 +215,11 @@ def _locking_lines(sheet: Sheet, chain: Chain, grip: float) -> None:
     rear_line = [(SCALE_MM * f, SCALE_MM * (grip * psi - grip * chi * f) / (1 + grip * chi)) for f in (0.0, MOST_G)]
     sheet.line([point for point in front if point[0] <= SCALE_MM * MOST_G * 1.02], "knuckle", "lock")
     sheet.line([(x, max(y, 0.0)) for x, y in rear_line if y <= high], "caliper", "lock")
+    if grip == chain.body.grip:
+        upper = [point for point in front if point[0] <= SCALE_MM * MOST_G * 1.02]
+        if upper:
+            sheet.note(Note(upper[-1], "front locks", "lock", 3, prefer=(1.0, -0.3)))
+        sheet.note(Note((rear_line[0][0], rear_line[0][1]), "rear locks", "lock", 3, prefer=(1.0, 0.7)))
     found: Locking = locking(chain, grip)
     first = f": {found.first} locks first" if found.first else ""
     at = ideal(body, grip)
