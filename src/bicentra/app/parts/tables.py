@@ -3,7 +3,7 @@
 import math
 from html import escape
 
-from bicentra.app.part_dialog import difference_row
+from bicentra.app.part_dialog import difference_row, money_word
 from bicentra.app.widgets.rich_text import against_list, heads, row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
