@@ -230,3 +230,15 @@ def test_unmeasured_handles_cannot_be_pulled(open_window: Opener, demo: Job) -> 
     assert not any(h.turns for h in window.bench.face.drawing.handles)
     drag(window.bench.face, QPointF(200, 300), QPointF(260, 300))
     assert window.study.history == ()
+
+
+def test_a_caution_by_play_shows_the_number_that_makes_it_so(window: MainWindow, qtbot: QtBot) -> None:
+    """The demo's tip gap is on the right side of its limit but for play: its row and its heading say what play leaves."""
+    bench = window.bench
+    qtbot.waitUntil(lambda: window.study.assessment is not None)
+    qtbot.waitUntil(lambda: any(finding.by_play for finding in bench.model.findings))
+    played = next(finding for finding in bench.model.findings if finding.by_play)
+    row = bench.model.row_at(bench.model.row_of(played.id))
+    assert played.band is not None and f"{played.band[0]:.2f} mm with play" in row.second
+    bench.choose(played.id)
+    assert "with play in the holes" in bench.detail._title.text()

@@ -14,7 +14,7 @@ from bicentra.app.widgets.row import Index, Row
 from bicentra.core.base.finding import Finding, Remedy, Verdict
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.registry import kind_of
-from bicentra.core.base.wording import shown_value
+from bicentra.core.base.wording import play_text, shown_value
 from bicentra.core.parts.limits import CHANGED
 
 
@@ -73,7 +73,8 @@ class FindingsModel(QAbstractListModel):
         """Return what stands in a row: the verdict's mark, the title, the value and its limit."""
         finding = self.findings[row]
         value, limit = shown_value(finding, self.units)
-        second = finding.verdict.word + (f" · limit {limit}" if limit != "–" else "")
+        parts = (finding.verdict.word, play_text(finding, self.units), f"limit {limit}" if limit != "–" else "")
+        second = " · ".join(part for part in parts if part)
         if CHANGED in finding.why:
             second += ", changed by this job"
         return Row(finding.verdict.value, finding.title, value, second, room_of(finding) if self.as_ladder else None)
@@ -213,7 +214,8 @@ class FindingDetail(QScrollArea):
         self._shown = state
         value, limit = shown_value(finding, units)
         against = "" if "–" in (limit, value) else f": {value} against a limit of {limit}"
-        self._title.setText(f"{finding.verdict.word}{against}")
+        play = play_text(finding, units)
+        self._title.setText(f"{finding.verdict.word}{against}{f', {play}' if play else ''}")
         rename(self._title, f"verdict-{finding.verdict.value}")
         self._why.setText(finding.why)
         lines = [finding.statement] if finding.statement else []

@@ -231,6 +231,14 @@ def value_text(value: float, unit: str, units: Units) -> str:
     return f"{value:.0f}{unit}" if unit in ("°", "") else f"{value:.2f} {unit}"
 
 
+def play_text(finding: Finding, units: Units) -> str:
+    """Return the value that makes a finding a caution for nothing but play, as ``1.00 mm with play in the holes``; else empty."""
+    if not finding.by_play or finding.band is None:
+        return ""
+    worst = finding.band[0] if finding.at_least else max(finding.band, key=abs)
+    return f"{value_text(worst, finding.unit, units)} with play in the holes"
+
+
 def shown_value(finding: Finding, units: Units) -> tuple[str, str]:
     """Return a finding's value and its limit as shown; what is counted against none at all is reported in words,
     without a limit.
