@@ -215,7 +215,7 @@ class FindingDetail(QScrollArea):
         value, limit = shown_value(finding, units)
         against = "" if "–" in (limit, value) else f": {value} against a limit of {limit}"
         play = play_text(finding, units)
-        self._title.setText(f"{finding.verdict.word}{against}{f', {play}' if play else ''}")
+        self._title.setText(f"{finding.verdict.word}{against}{f', {play} in the holes' if play else ''}")
         rename(self._title, f"verdict-{finding.verdict.value}")
         self._why.setText(finding.why)
         lines = [finding.statement] if finding.statement else []

@@ -232,11 +232,11 @@ def value_text(value: float, unit: str, units: Units) -> str:
 
 
 def play_text(finding: Finding, units: Units) -> str:
-    """Return the value that makes a finding a caution for nothing but play, as ``1.00 mm with play in the holes``; else empty."""
+    """Return the value that makes a finding a caution for nothing but play, as ``1.00 mm with play``; else empty."""
     if not finding.by_play or finding.band is None:
         return ""
     worst = finding.band[0] if finding.at_least else max(finding.band, key=abs)
-    return f"{value_text(worst, finding.unit, units)} with play in the holes"
+    return f"{value_text(worst, finding.unit, units)} with play"
 
 
 def shown_value(finding: Finding, units: Units) -> tuple[str, str]:
