@@ -17,7 +17,8 @@ from bicentra.study.document.starting import empty_job
 
 @pytest.mark.parametrize("clock", [20.0, 184.0, 300.0])
 def test_the_rotor_runs_in_the_slot(good: Job, clock: float) -> None:
-    """No metal of the body between the walls below the bridge; above it there is; pads lie where the caliper is, inside the rotor's edge."""
+    """No metal of the body between the walls below the bridge; above it there is, either side of the window; pads lie where the
+    caliper is, inside the rotor's edge."""
     solution = solve(with_edits(good, (("fit.clock_deg", clock),)))
     (slot, top), job = solution.assembly.body.at, solution.job
     turn = math.radians(clock)
@@ -25,11 +26,15 @@ def test_the_rotor_runs_in_the_slot(good: Job, clock: float) -> None:
     pieces = caliper_pieces(solution)
     body = [piece for piece in pieces if piece[4] == "caliper"]
 
-    def there(radius: float, z: float) -> bool:
-        spot = shapely.Point(radius * math.cos(turn), radius * math.sin(turn))
+    def there(radius: float, z: float, beside: float = 0.0) -> bool:
+        spot = shapely.Point(
+            radius * math.cos(turn) - beside * math.sin(turn), radius * math.sin(turn) + beside * math.cos(turn)
+        )
         return any(low < z < high and shape.covers(spot) for shape, low, high, _, _ in body)
 
-    assert not there(below, slot) and there(above, slot)
+    arm = 0.25 * job.caliper.pad_width_mm + 6.0
+    assert not there(below, slot) and not there(above, slot)  # through the window the pads are seen
+    assert all(not there(below - 12.0, slot, side) and there(above, slot, side) for side in (-arm, arm))
     wall = slot + job.caliper.slot_width_mm / 2 + 1.0
     assert there(below, wall) and not there(below, wall - 2.0)
     pads = [piece for piece in pieces if piece[4] == "pad"]
@@ -54,7 +59,8 @@ def test_ears_and_pistons_are_there(good: Job) -> None:
         if math.isclose(piece[2] - piece[1], job.caliper.ear_thickness_mm) and piece[4] == "caliper"
     ]
     assert len(ears) >= 2 and all(min(abs(ear[1] - face), abs(ear[2] - face)) < 1e-9 for ear in ears[-2:])
-    assert sum(piece[4] == "bolt" for piece in pieces) == 4
+    assert sum(piece[3:] == ("caliper", "bolt") for piece in pieces) == 4
+    assert sum(piece[3] == "bleeder" for piece in pieces) == len(job.caliper.bleeders_deg)
     bare = solve(with_edits(job, (("caliper.slot_width_mm", None),)))
     assert [piece[4] for piece in caliper_pieces(bare)] in ([], ["caliper"])
     assert caliper_pieces(solve(with_edits(job, (("fit.clock_deg", None),)))) == ()
