@@ -85,13 +85,13 @@ class SizePicture(QWidget):
         items: tuple[Dimension | Note, ...] = (*drawing.dimensions, *drawing.notes)
         for item in items:
             if item.edits == self._path:
-                one, other = (QPointF(left + x * scale, low - y * scale) for x, y in ends_of(item))
+                one, other = (QPointF(left + x * scale, low - y * scale) for x, y in measured_ends(item))
                 painter.drawLine(one, other)
                 painter.drawEllipse(one, 2.5, 2.5)
                 painter.drawEllipse(other, 2.5, 2.5)
 
 
-def ends_of(item: Dimension | Note) -> tuple[Point, Point]:
+def measured_ends(item: Dimension | Note) -> tuple[Point, Point]:
     """Return between which places of the drawing a size is measured [mm]; twice the same for a note."""
     if isinstance(item, Note):
         return item.at, item.at

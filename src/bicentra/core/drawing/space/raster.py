@@ -58,7 +58,7 @@ class Layer(Record, frozen=True):
 
 def render(scene: Scene, colours: dict[str, tuple[int, int, int]], paper: tuple[int, int, int], eye: Eye, size: tuple[int, int],
            middle: tuple[float, float, float], finer: int = 1) -> tuple[Image, Bodies]:  # fmt: skip
-    """Return (height, width, 4), red, green, blue and 255, of the scene about ``middle``, and (height, width) which body
+    """Return (height, width, 4), red, green, blue and 255, of the scene about ``middle`` [mm], and (height, width) which body
     is seen in each pixel, −1 for paper. Veiled bodies are a layer of their own that is seen through. ``finer``: how many
     times finer the picture is made than it is returned, which smooths its edges.
     """
