@@ -4,8 +4,8 @@ from collections.abc import Sequence
 
 from bicentra.app.drawing.view import DrawingView
 
-EDGE_PX, TITLE_PX, FOOT_PX, NO_FOOT_PX = 8.0, 26.0, 26.0, 6.0
-"""Paper left free at the sides, for the title above, for the scale bar below, and below where there is none [px]."""
+EDGE_PX = 8.0
+"""Paper left free at the sides [px]."""
 STEPS = (1.0, 0.95, 0.9, 0.85, 0.8, 0.75)
 """Scales tried, in parts of the one at which the parts alone fill the paper."""
 TEXT_WORTH = 0.025
@@ -52,8 +52,7 @@ def _size(view: DrawingView) -> tuple[float, float]:
 
 def _paper(view: DrawingView) -> tuple[float, float]:
     """Return how wide and high the paper is that the parts may fill [px]."""
-    foot = NO_FOOT_PX if view.exaggeration else FOOT_PX
-    return view.width() - 2 * EDGE_PX, view.height() - TITLE_PX - foot
+    return view.width() - 2 * EDGE_PX, view.height() - sum(view.margins_px)
 
 
 def _largest(views: Sequence[DrawingView], most: float) -> float:

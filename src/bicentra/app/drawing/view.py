@@ -46,10 +46,9 @@ from bicentra.core.geometry.outline import Point
 
 GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX, LABEL_PX = 20.0, 3, 5.0, 40.0, 13
 """How near a handle is taken [px]; after so many frames what has come to rest is painted into the layer that is kept; how little
-a click moves, how far a key moves the sheet, and how high
-letters are [px]."""
-SINK_PX = 10.0
-"""How far below its middle a drawing lies that has a title above, and no scale bar below [px]."""
+a click moves, how far a key moves the sheet, and how high letters are [px]."""
+TITLE_PX, NOTE_PX, SCALE_PX, NO_SCALE_PX = 26.0, 20.0, 26.0, 6.0
+"""Paper left free above for the title and for a note below that, below for the scale bar, and where there is none [px]."""
 LEAST_STRETCH, MOST_STRETCH = 0.5, 2.5
 """How much narrower or wider a diagram may become to fill its paper."""
 USUAL_PX, MOST_GROWN = (1280, 800), 1.5
@@ -152,6 +151,12 @@ class DrawingView(QWidget):
             self.setAccessibleDescription("; ".join(text))
         self.update()
 
+    @property
+    def margins_px(self) -> tuple[float, float]:
+        """How much paper is left free above and below [px]."""
+        head = TITLE_PX + (NOTE_PX if self.note else 0.0)
+        return head, NO_SCALE_PX if self.exaggeration else SCALE_PX
+
     def stretch_over(self, wide: float, high: float) -> None:
         """Stretch a diagram to the shape of ``wide`` × ``high`` pixels, within what still reads well."""
         if self.is_diagram and self._plain is not None and min(wide, high) > 0:
@@ -187,7 +192,7 @@ class DrawingView(QWidget):
 
     def _origin_at(self, scale: float) -> QPointF:
         x = self.width() / 2 - self._middle[0] * scale
-        y = self.height() / 2 + self._middle[1] * scale + (SINK_PX if self.exaggeration else 0.0)
+        y = self.height() / 2 + self._middle[1] * scale + (self.margins_px[0] - self.margins_px[1]) / 2
         return QPointF(round(x + self._pan.x()), round(y + self._pan.y()))
 
     def to_mm(self, point: QPointF) -> Point:
