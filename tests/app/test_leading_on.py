@@ -25,7 +25,7 @@ from tests.app.conftest import Opener
 def made(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     """The papers that were asked for; no file dialog opens, a survey is taken over as it is."""
     kinds: list[str] = []
-    monkeypatch.setattr(PaperMaker, "make", lambda _maker, kind: kinds.append(kind))
+    monkeypatch.setattr(PaperMaker, "make", lambda _maker, kind: kinds.append(kind) or True)
     monkeypatch.setattr(commands, "ask_takeover", lambda *_: True)
     return kinds
 

@@ -257,8 +257,8 @@ class PaperMaker(QObject):
         self._host = host
         self._tasks: list[workers.Task] = []
 
-    def make(self, kind: str) -> None:
-        """Ask for a name and write the paper of ``kind``: one of ``PAPERS``."""
+    def make(self, kind: str) -> bool:
+        """Ask for a name and write the paper of ``kind``, one of ``PAPERS``; False when it is not written after all."""
         from bicentra.study.papers.writing import ready_problem
 
         host, paper = self._host, PAPERS[kind]
@@ -266,17 +266,19 @@ class PaperMaker(QObject):
         problem = ready_problem(solution, kind)
         if problem:
             dialogs.warn(host.frame, "Nothing to print or export yet", problem)
-            return
+            return False
         stem = host.study.path.name.removesuffix(".bicentra.json") if host.study.path else "job"
         suffix = Path(paper.ending).suffix
         name = paper_name(stem, kind, host.study.job.corner)
         folder = host.study.path.parent if host.study.path else Path.home()
         path = dialogs.ask_save(host.frame, folder / name, paper.title, f"{paper.title} (*{suffix})")
         if path is None:
-            return
+            return False
         target = path if path.suffix else path.with_suffix(suffix)
-        if target == path or not target.exists() or dialogs.ask_over(host.frame, target):
-            self.write(kind, target)
+        if target != path and target.exists() and not dialogs.ask_over(host.frame, target):
+            return False
+        self.write(kind, target)
+        return True
 
     def print(self) -> None:
         """Look at a paper and print it; the sheet in the printer is remembered."""

@@ -380,7 +380,7 @@ class MainWindow(QWidget):
 
     def do_step(self, step: NextStep) -> None:
         """Do what a button at the foot says; what it showed is not said again."""
-        if step.seen:
+        if step.seen and not step.paper:
             self.study.seen.add(step.seen)
         self.say("")
         if step.own:
@@ -390,7 +390,8 @@ class MainWindow(QWidget):
         elif step.remedy is not None:
             self.bench.change(step.remedy.action, step.remedy.edits)
         elif step.paper:
-            self.papers.make(step.paper)
+            if self.papers.make(step.paper):  # a paper that was not written after all is offered again
+                self.study.seen.add(step.seen)
         elif step.bench:
             self.show_bench(step.bench)
         else:

@@ -105,11 +105,15 @@ def _paper(study: Study, place: Place) -> NextStep | None:
     step = next_step(study.solution, study.doubted, study.seen)
     if TEMPLATE not in study.seen:
         return replace(step, button="Print the template", paper=TEMPLATE, seen=TEMPLATE)
-    if not study.job.trials:
-        return NextStep(
-            "The template is tried in card: try the parts dry on the car next.", button="Go there", bench="trialfit"
+    stops = sum(finding.verdict is Verdict.STOP for finding in study.solution.findings)
+    if stops:
+        text = (
+            f"{Verdict.STOP.counted(stops)} still open: nothing is cut before that is fixed. Look for remedies again."
         )
-    return NextStep("Go on with the trial on the car.", button="Go there", bench="trialfit")
+        return NextStep(text, button="Plan remedies", plan=True)
+    first = "Try the template in card, then" if not study.job.trials else "Go on with"
+    rest = "the parts dry on the car." if not study.job.trials else "the trial on the car."
+    return NextStep(f"{first} {rest}", button="Go there", bench="trialfit")
 
 
 Row = tuple[tuple[str, ...], Callable[[Study, Place], NextStep | None]]

@@ -7,8 +7,9 @@ from bicentra.core.drawing.space.raster import Eye, Floats, Mask, Places, depth_
 from bicentra.core.drawing.space.scene import Scene, SceneBody
 from bicentra.core.drawing.space.shading import SPLIT_COS, merged_corners
 
-PX_PER_MM, CLEAR_MM = 4.0, 1.1
-"""How fine hidden lines are looked for [pixels per mm of the scene], and what lies no further behind is still in sight [mm]."""
+PX_PER_MM, MOST_PX, CLEAR_MM = 4.0, 3000.0, 1.1
+"""How fine hidden lines are looked for [pixels per mm of the scene], how many pixels at most that takes across, and what lies no
+further behind is still in sight [mm]."""
 
 
 def visible_lines(scene: Scene, eye: Eye) -> Floats:
@@ -22,14 +23,15 @@ def visible_lines(scene: Scene, eye: Eye) -> Floats:
     moved = [body.corners + np.array([0.0, 0.0, body.apart * eye.pull]) for body in bodies]
     every = np.concatenate(moved) @ turn.T
     low, high = every.min(axis=0), every.max(axis=0)
-    size = tuple(int(np.ceil((high[k] - low[k]) * PX_PER_MM)) + 8 for k in (0, 1))
+    fine = min(PX_PER_MM, MOST_PX / max(float((high - low)[:2].max()), 1.0))
+    size = tuple(int(np.ceil((high[k] - low[k]) * fine)) + 8 for k in (0, 1))
     middle = turn.T @ ((low + high) / 2)
     depth = depth_of(
-        replace(scene, bodies=bodies), replace(eye, scale=PX_PER_MM), (size[0], size[1]), tuple(middle.tolist())
+        replace(scene, bodies=bodies), replace(eye, scale=fine), (size[0], size[1]), tuple(middle.tolist())
     )
     behind = _deepest_near(depth)
     found = [
-        _visible((corners - middle) @ turn.T, _edges_of(body, corners @ turn.T), behind)
+        _visible((corners - middle) @ turn.T, _edges_of(body, corners @ turn.T), behind, fine)
         for body, corners in zip(bodies, moved)
     ]
     return np.asarray(np.concatenate(found) + (turn @ middle)[:2])
@@ -63,19 +65,19 @@ def _edges_of(body: SceneBody, seen: Floats) -> Places:
     return np.asarray(sides[drawn])
 
 
-def _visible(seen: Floats, edges: Places, behind: Floats) -> Floats:
-    """Return (n, 2, 2) pieces of ``edges`` that nothing hides, mm as the eye sees them."""
+def _visible(seen: Floats, edges: Places, behind: Floats, fine: float) -> Floats:
+    """Return (n, 2, 2) pieces of ``edges`` that nothing hides, mm as the eye sees them; ``fine`` pixels of ``behind`` a mm."""
     if not len(edges):
         return np.zeros((0, 2, 2))
     high, wide = behind.shape
     start, end = seen[edges[:, 0]], seen[edges[:, 1]]
-    many = np.maximum(np.ceil(np.linalg.norm((end - start)[:, :2], axis=1) * PX_PER_MM).astype(np.intp), 1) + 1
+    many = np.maximum(np.ceil(np.linalg.norm((end - start)[:, :2], axis=1) * fine).astype(np.intp), 1) + 1
     edge = np.repeat(np.arange(len(edges)), many)
     step = np.arange(int(many.sum())) - np.repeat(np.cumsum(many) - many, many)
     share = (step / (many[edge] - 1))[:, None]
     at = start[edge] * (1 - share) + end[edge] * share
-    x = np.clip((wide / 2 + at[:, 0] * PX_PER_MM).astype(np.intp), 0, wide - 1)
-    y = np.clip((high / 2 - at[:, 1] * PX_PER_MM).astype(np.intp), 0, high - 1)
+    x = np.clip((wide / 2 + at[:, 0] * fine).astype(np.intp), 0, wide - 1)
+    y = np.clip((high / 2 - at[:, 1] * fine).astype(np.intp), 0, high - 1)
     clear = at[:, 2] > behind[y, x] - CLEAR_MM
     first, last = _runs(clear, edge)
     return np.stack([at[first, :2], at[last, :2]], axis=1)

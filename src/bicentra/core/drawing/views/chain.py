@@ -39,7 +39,9 @@ def chain_view(
         bends = ((master_x + 40.0, rod_y), (turn, rod_y - 8.0 * place), (turn, y), (turn + 20.0, y))
         sheet.line(bends, ("rotor", "knuckle")[place], "line")
         _end(sheet, vehicle.axles.get(end.name, Axle()), end, place, state, (master_x + LINE_MM + 30.0, y), lengths)
-    return framed(sheet, SPARE)
+    x0, y0, x1, y1 = SPARE
+    boxes = [shape.bounds for shape in sheet.shapes]  # a long pedal or many pistons need more paper than usual
+    return framed(sheet, (x0, min(y0, *(b[1] - 6.0 for b in boxes)), max(x1, *(b[2] + 110.0 for b in boxes)), y1))
 
 
 def _stock(sheet: Sheet, vehicle: Vehicle, earlier: Vehicle, at: tuple[float, float], lengths: LengthFormat) -> None:

@@ -47,7 +47,9 @@ def travel_view(chain: Chain, stages: tuple[Stage, ...], circuits: tuple[OneCirc
     _key(sheet, names, shown, y)
     bottom = y - KEY_MM * ((len(names) + 1) // 2 + 1)
     frame = (-4.0, bottom, WIDE_MM + 4.0, ROW_MM + 5.0)
-    return framed(sheet, frame)
+    boxes = [shape.bounds for shape in sheet.shapes]
+    low, right = min((b[1] for b in boxes), default=frame[1]), max((b[2] for b in boxes), default=frame[2])
+    return framed(sheet, (frame[0], min(frame[1], low - 2.0), max(frame[2], right), frame[3]))
 
 
 def _bar(sheet: Sheet, stage: Stage, names: list[str], at: tuple[float, float], lengths: LengthFormat) -> None:
@@ -126,7 +128,9 @@ def master_view(vehicle: Vehicle, chain: Chain, earlier: Vehicle | None, lengths
     if earlier is not None and other:
         _master(sheet, earlier, chain_of(earlier), APART_MM, "Before", lengths)
     frame = (-38.0, -46.0, FAR_MM + 36.0, (APART_MM if other else 0.0) + 42.0)
-    return framed(sheet, frame)
+    boxes = [shape.bounds for shape in sheet.shapes]
+    low, right = min((b[1] for b in boxes), default=frame[1]), max((b[2] for b in boxes), default=frame[2])
+    return framed(sheet, (frame[0], min(frame[1], low - 2.0), max(frame[2], right), frame[3]))
 
 
 def chambers_of(master: Master, chain: Chain) -> tuple[Chamber, ...]:
