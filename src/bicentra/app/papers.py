@@ -7,12 +7,13 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QMarginsF, QObject, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPixmap
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter
-from PySide6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 from shiboken6 import isValid
 
 from bicentra.app import dialogs, workers
 from bicentra.app.actions import action_of
 from bicentra.app.host import Host
+from bicentra.app.widgets.basics import choice_box
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.base.records import Record, replace
 from bicentra.core.evaluation.solution import Solution
@@ -72,10 +73,11 @@ class PrintDialog(QDialog):
     def _build_side(self, sheet: str) -> QVBoxLayout:
         side = QVBoxLayout()
         side.setSpacing(8)
-        self.kind = _choice("Paper", {kind: PAPERS[kind].title for kind in PRINTED}, "pdf")
-        self.sheet = _choice("Sheet in the printer", SHEETS, sheet)
+        self.kind = choice_box("Paper", {kind: PAPERS[kind].title for kind in PRINTED}, "pdf")
+        self.sheet = choice_box("Sheet in the printer", SHEETS, sheet)
         for title, box in (("Paper", self.kind), ("Sheet in the printer", self.sheet)):
             side.addWidget(plain_label(title))
+            box.setMaximumWidth(250)
             side.addWidget(box)
             box.currentIndexChanged.connect(self.show_paper)
         self.note = plain_label()
@@ -208,16 +210,6 @@ def _made(kind: str, solution: Solution, sheet: str, task: workers.Task) -> Made
 
 def _image(page: Page) -> QImage:
     return QImage(page.grey, page.wide, page.high, page.wide, QImage.Format.Format_Grayscale8).copy()
-
-
-def _choice(name: str, entries: dict[str, str], usual: str) -> QComboBox:
-    box = QComboBox()
-    box.setAccessibleName(name)
-    for key, text in entries.items():
-        box.addItem(text, key)
-    box.setCurrentIndex(max(box.findData(usual), 0))
-    box.setMaximumWidth(250)
-    return box
 
 
 def _button(text: str, call: object, name: str = "") -> QPushButton:

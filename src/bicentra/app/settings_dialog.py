@@ -1,14 +1,14 @@
 """The settings in one sheet: units, paper, currency, how large the text is, light or dark."""
 
 from PySide6.QtCore import QSettings
-from PySide6.QtWidgets import QComboBox, QDialog, QFormLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QFormLayout, QLineEdit, QVBoxLayout, QWidget
 
+from bicentra.app.papers import SHEETS
 from bicentra.app.theme import TEXT_SIZES
-from bicentra.app.widgets.basics import answer_row
+from bicentra.app.widgets.basics import answer_row, choice_box
 from bicentra.app.widgets.plain import plain_label
 
 UNITS = {"mm": "Millimetres", "in": "Inches"}
-PAPERS = {"": "Automatic: A4 or Letter", "A4": "A4", "Letter": "Letter"}
 LOOKS_NAMED = {"light": "Light", "dark": "Dark"}
 LONGEST_CURRENCY = 8
 
@@ -21,10 +21,10 @@ class SettingsDialog(QDialog):
         self.setWindowTitle("Settings")
         self.resize(460, 320)
         column, form = QVBoxLayout(self), QFormLayout()
-        self.units = _choice("Units of this job", UNITS, units)
-        self.text = _choice("Text size", TEXT_SIZES, str(settings.value("text", "1")))
-        self.look = _choice("Look", LOOKS_NAMED, look)
-        self.paper = _choice("Paper in the printer", PAPERS, str(settings.value("sheet", "")))
+        self.units = choice_box("Units of this job", UNITS, units)
+        self.text = choice_box("Text size", TEXT_SIZES, str(settings.value("text", "1")))
+        self.look = choice_box("Look", LOOKS_NAMED, look)
+        self.paper = choice_box("Paper in the printer", SHEETS, str(settings.value("sheet", "")))
         self.currency = QLineEdit(str(settings.value("currency", "")))
         self.currency.setMaxLength(LONGEST_CURRENCY)
         self.currency.setPlaceholderText("shown after prices")
@@ -42,15 +42,6 @@ class SettingsDialog(QDialog):
         settings.setValue("look", self.look.currentData())
         settings.setValue("sheet", self.paper.currentData())
         settings.setValue("currency", self.currency.text().strip())
-
-
-def _choice(name: str, answers: dict[str, str], usual: str) -> QComboBox:
-    editor = QComboBox()
-    editor.setAccessibleName(name)
-    for key, text in answers.items():
-        editor.addItem(text, key)
-    editor.setCurrentIndex(max(editor.findData(usual), 0))
-    return editor
 
 
 def ask_settings(parent: QWidget, settings: QSettings, units: str, look: str) -> str | None:

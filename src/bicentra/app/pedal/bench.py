@@ -19,7 +19,7 @@ from bicentra.app.widgets.findings import FindingDetail
 from bicentra.app.widgets.plain import plain_label
 from bicentra.app.widgets.typed import TypedLine
 from bicentra.core.base.errors import BicentraError, JobError
-from bicentra.core.base.finding import Finding, Verdict
+from bicentra.core.base.finding import Finding, Verdict, counted_verdicts
 from bicentra.core.base.numbers import is_known
 from bicentra.core.base.wording import units_of
 from bicentra.core.drawing.model import Handle
@@ -261,8 +261,15 @@ class PedalBench(DrawnBench):
             return bad.why
         page = self.drawn.currentWidget()
         if page is not self.heat:
-            return "The pedal is looked through: go on with the heat of repeated stops."
-        return "Pedal and heat are looked through: print the pedal sheet."
+            return f"The pedal is looked through{self._still_open}: go on with the heat of repeated stops."
+        return f"Pedal and heat are looked through{self._still_open}: print the pedal sheet."
+
+    @property
+    def _still_open(self) -> str:
+        """Which findings of the pedal stand open though they were looked at, in words; empty where all is OK."""
+        findings = (*self.desk.work.findings, *self.desk.hot.findings) if self.desk is not None else ()
+        left = [finding for finding in findings if finding.verdict is not Verdict.OK]
+        return f", {counted_verdicts(left)} still open" if left else ""
 
     def other_way(self) -> NextStep | None:
         """What was not noted before the change can be left."""

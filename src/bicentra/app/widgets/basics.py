@@ -8,6 +8,7 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QBoxLayout,
+    QComboBox,
     QDialog,
     QHBoxLayout,
     QLabel,
@@ -50,6 +51,16 @@ def scrolled(page: QWidget) -> QScrollArea:
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setWidget(page)
     return area
+
+
+def choice_box(name: str, entries: dict[str, str], usual: str) -> QComboBox:
+    """Return a choice called ``name`` of texts by key; ``usual`` is chosen, the first where that is none of them."""
+    box = QComboBox()
+    box.setAccessibleName(name)
+    for key, text in entries.items():
+        box.addItem(text, key)
+    box.setCurrentIndex(max(box.findData(usual), 0))
+    return box
 
 
 def menu_button(title: str, help: str, fill: Callable[[QMenu], None]) -> QToolButton:
