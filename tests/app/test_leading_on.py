@@ -1,10 +1,13 @@
 """The foot of the window leads on: from an empty job to the template, from the demo's opening to its papers, from any blank bench."""
 
+from pathlib import Path
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QLineEdit
 from pytestqt.qtbot import QtBot
 
+from bicentra.app import dialogs
 from bicentra.app.bench_list import BENCHES
 from bicentra.app.papers import PaperMaker
 from bicentra.app.survey import commands
@@ -13,8 +16,8 @@ from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
 from bicentra.core.inputs.required_inputs import example_job, required_inputs
 from bicentra.core.parts.edits import get_value
-from bicentra.study.document.leading import OF_CORNER, TABLE
-from bicentra.study.document.next_step import finding_key, next_step
+from bicentra.study.document.leading import OF_CORNER, TABLE, Place, lead
+from bicentra.study.document.next_step import NextStep, finding_key, next_step
 from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
 from bicentra.study.document.study import Study
 from bicentra.study.gauges.simulated import DemoCorner
@@ -125,3 +128,24 @@ def test_the_table_serves_every_bench() -> None:
     served = {name for benches, _ in TABLE for name in benches}
     assert served == {bench.name for bench in BENCHES} and set(OF_CORNER) <= served
     assert Study(empty_vehicle()).seen == set()
+
+
+def test_a_template_that_was_not_written_is_offered_again(open_window: Opener, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Given up in the file dialog the template is not taken for printed; no sentence sends anyone on without it."""
+    window = open_window()
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: None)
+    step = NextStep("ready", paper="pdf", seen="pdf")
+    window.do_step(step)
+    assert "pdf" not in window.study.seen
+    monkeypatch.setattr(PaperMaker, "write", lambda *_: None)
+    monkeypatch.setattr(dialogs, "ask_save", lambda *_: Path("/nowhere/template.pdf"))
+    window.do_step(step)
+    assert "pdf" in window.study.seen
+
+
+def test_after_the_template_a_stop_is_still_a_stop() -> None:
+    """Everything looked at and the template printed: with a stop open the car is not what comes next."""
+    study = Study(demo_vehicle())
+    study.seen |= {finding_key(finding) for finding in study.solution.findings} | {"pdf"}
+    step = lead(study, Place(bench="lineup"))
+    assert "still open" in step.sentence and "nothing is cut" in step.sentence and step.plan and not step.bench

@@ -20,8 +20,8 @@ from bicentra.app.widgets.basics import answer_row
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.drawing.model import Drawing
 from bicentra.core.parts.job import CORNERS
-from bicentra.study.document.cover import picture_of
-from bicentra.study.document.starting import FROM, HELD, Start, example_vehicle
+from bicentra.study.document.cover import example_picture
+from bicentra.study.document.starting import FROM, HELD, Start
 
 TALL_PX, PICTURE_PX = 44, (72, 60)
 SHOWN_BY = {
@@ -127,5 +127,5 @@ class NewJobDialog(QDialog):
 
 def _held_pictures() -> dict[str, tuple[Drawing, bool]]:
     """Return, for each answer that an example shows, its corner along the axle and whether it is a left one."""
-    found = {key: picture_of(example_vehicle(name)) for key, name in SHOWN_BY.items()}
+    found = {key: example_picture(name) for key, name in SHOWN_BY.items()}
     return {key: (drawing, left) for key, (drawing, left) in found.items() if drawing is not None}

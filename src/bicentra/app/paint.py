@@ -125,18 +125,22 @@ def paint_shapes(painter: QPainter, shapes: tuple[Painted, ...], view: QTransfor
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
 
+def fitted_into(drawing: Drawing, place: QRectF, flip: bool = False) -> QTransform:
+    """Return what brings ``drawing`` into the middle of ``place`` [px], as large as it lets it be; ``flip``: mirrored."""
+    x0, y0, x1, y1 = drawing.bounds
+    scale = min(place.width() / max(x1 - x0, 1.0), place.height() / max(y1 - y0, 1.0))
+    way, middle = -scale if flip else scale, place.center()
+    return QTransform(way, 0, 0, -scale, middle.x() - (x0 + x1) / 2 * way, middle.y() + (y0 + y1) / 2 * scale)
+
+
 def drawing_picture(drawing: Drawing, look: Look, size: tuple[int, int], ratio: float, flip: bool = False) -> QPixmap:
     """Return ``drawing`` without its texts, as large as ``size`` pixels let it be; ``flip``: mirrored, as a left corner is."""
     made = QPixmap(round(size[0] * ratio), round(size[1] * ratio))
     made.setDevicePixelRatio(ratio)
     made.fill(Qt.GlobalColor.transparent)
-    x0, y0, x1, y1 = drawing.bounds
-    scale = min((size[0] - 6) / max(x1 - x0, 1.0), (size[1] - 6) / max(y1 - y0, 1.0))
-    way = -scale if flip else scale
-    turn = QTransform(way, 0, 0, -scale, size[0] / 2 - (x0 + x1) / 2 * way, size[1] / 2 + (y0 + y1) / 2 * scale)
     painter = QPainter(made)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    paint_shapes(painter, painted(drawing), turn, look)
+    paint_shapes(painter, painted(drawing), fitted_into(drawing, QRectF(3, 3, size[0] - 6, size[1] - 6), flip), look)
     painter.end()
     return made
 

@@ -10,7 +10,7 @@ from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.views.balance import balance_view, grip_view
 from bicentra.core.drawing.views.chain import chain_view
-from bicentra.core.drawing.views.master import travel_view
+from bicentra.core.drawing.views.master import master_view, travel_view
 from bicentra.core.hydraulics.before import before_of
 from bicentra.core.hydraulics.chain import FAR, Chain, chain_of
 from bicentra.core.hydraulics.ends import HOSE_LIMIT, USUAL_FLEX, circle
@@ -220,3 +220,26 @@ def test_a_guess_is_drawn_as_a_band_and_ports_are_told() -> None:
     }
     assert "Outlets M10x1.0, the lines' M12x1.0: adapters" in text["other"] and "not stated" in text["open"]
     assert "utlet" not in text["same"] + text["as built, tandem"]
+
+
+def test_long_pedals_and_strokes_stay_on_their_paper() -> None:
+    """A pedal of 380 mm, six pistons a side, a master of 70 mm stroke: nothing is drawn outside the drawing's own frame."""
+    plain = demo_vehicle()
+    front = plain.axles["front"]
+    caliper = replace(front.caliper, pistons_inboard_mm=(45.0,) * 6, pistons_outboard_mm=(45.0,) * 6)
+    pedal = replace(plain.vehicle.pedal, pivot_to_pad_mm=380.0)
+    master = replace(plain.vehicle.master, stroke_mm=70.0, bore_mm=38.0)
+    vehicle = replace(
+        plain,
+        vehicle=replace(plain.vehicle, pedal=pedal, master=master),
+        axles={**plain.axles, "front": replace(front, caliper=caliper)},
+    )
+    chain, lengths = chain_of(vehicle), LengthFormat("mm")
+    drawings = (
+        chain_view(vehicle, chain, chain.at(100.0), travel_at(chain, 100.0), lengths),
+        master_view(vehicle, chain, plain, lengths),
+    )
+    for drawing in drawings:
+        x0, y0, x1, y1 = drawing.bounds
+        for left, low, right, high in (shape.bounds for shape in drawing.shapes if shape.ink != "centre"):
+            assert x0 <= left and right <= x1 and y0 <= low and high <= y1

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from bicentra.app.drawing.view import DrawingView
+from bicentra.app.drawing.view_state import LEAST_SCALE
 
 EDGE_PX = 8.0
 """Paper left free at the sides [px]."""
@@ -24,8 +25,8 @@ def show_whole(views: Sequence[DrawingView]) -> None:
         low, high = (extreme(_bounds(view)[k] for view in together) for extreme, k in ((min, 1), (max, 3)))
         for view in together:
             view.centre((low + high) / 2)
-        most = min(min(_paper(view)[0] / _size(view)[0], _paper(view)[1] / max(high - low, 1.0)) for view in together)
-        state.set_scale(_largest(together, most), fitted=True)
+        fits = min(min(_paper(view)[0] / _size(view)[0], _paper(view)[1] / max(high - low, 1.0)) for view in together)
+        state.set_scale(_largest(together, max(fits, LEAST_SCALE)), fitted=True)
 
 
 def shared_widths(views: Sequence[DrawingView], wide: int) -> tuple[int, ...]:

@@ -2,13 +2,13 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, Qt, QTimer, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from bicentra.app import workers
 from bicentra.app.lineup.side_pane import SidePane
-from bicentra.app.paint import paint_shapes, painted
+from bicentra.app.paint import fitted_into, paint_shapes, painted
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.basics import clear_layout
 from bicentra.app.widgets.plain import plain_label, tip
@@ -77,15 +77,13 @@ class SizePicture(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        x0, y0, x1, y1 = drawing.bounds
-        scale = min((self.width() - 6) / max(x1 - x0, 1.0), (self.height() - 6) / max(y1 - y0, 1.0))
-        left, low = self.width() / 2 - (x0 + x1) / 2 * scale, self.height() / 2 + (y0 + y1) / 2 * scale
-        paint_shapes(painter, painted(drawing), QTransform(scale, 0, 0, -scale, left, low), self._look)
+        view = fitted_into(drawing, QRectF(self.rect()).adjusted(3, 3, -3, -3))
+        paint_shapes(painter, painted(drawing), view, self._look)
         painter.setPen(QPen(colour(self._look.lit), 2.4))
         items: tuple[Dimension | Note, ...] = (*drawing.dimensions, *drawing.notes)
         for item in items:
             if item.edits == self._path:
-                one, other = (QPointF(left + x * scale, low - y * scale) for x, y in measured_ends(item))
+                one, other = (view.map(QPointF(x, y)) for x, y in measured_ends(item))
                 painter.drawLine(one, other)
                 painter.drawEllipse(one, 2.5, 2.5)
                 painter.drawEllipse(other, 2.5, 2.5)

@@ -13,8 +13,8 @@ from bicentra.app.widgets.basics import scrolled
 from bicentra.app.widgets.picture_card import TILE_PX, PictureCard, PictureTile
 from bicentra.app.widgets.plain import plain_label
 from bicentra.core.drawing.model import Drawing
-from bicentra.study.document.cover import RecentJob, picture_of, recent_job
-from bicentra.study.document.starting import EXAMPLES, example_vehicle
+from bicentra.study.document.cover import RecentJob, example_picture, recent_job
+from bicentra.study.document.starting import EXAMPLES
 from bicentra.study.document.store import recent_files
 
 WAYS = (
@@ -193,7 +193,7 @@ def _read(paths: tuple[Path, ...], task: workers.Task) -> tuple[RecentJob, ...]:
 
 
 def _pictures(task: workers.Task) -> dict[str, tuple[Drawing | None, bool]]:
-    return {name: picture_of(example_vehicle(name)) for name in EXAMPLES if not task.cancelled}
+    return {name: example_picture(name) for name in EXAMPLES if not task.cancelled}
 
 
 def _fill(card: PictureCard, job: RecentJob) -> None:

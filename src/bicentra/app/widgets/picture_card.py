@@ -1,10 +1,10 @@
 """A card with a small drawing, a title, the mark of a verdict and a few lines: a corner, a job worked on before."""
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen, QTransform
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy
 
-from bicentra.app.paint import paint_shapes, painted
+from bicentra.app.paint import fitted_into, paint_shapes, painted
 from bicentra.app.theme import LIGHT, Look, colour
 from bicentra.app.widgets.plain import tip
 from bicentra.app.widgets.row import draw_wrapped, paint_mark
@@ -82,12 +82,9 @@ class PictureCard(QAbstractButton):
     def _paint_picture(self, painter: QPainter, place: QRectF) -> None:
         if self.drawing is None:
             return
-        x0, y0, x1, y1 = self.drawing.bounds
-        scale = min(place.width() / max(x1 - x0, 1.0), place.height() / max(y1 - y0, 1.0))
-        middle = place.center() - QPointF((x0 + x1) / 2 * scale, -(y0 + y1) / 2 * scale)
         painter.save()
         painter.setClipRect(place)
-        paint_shapes(painter, painted(self.drawing), QTransform(scale, 0, 0, -scale, middle.x(), middle.y()), self.look)
+        paint_shapes(painter, painted(self.drawing), fitted_into(self.drawing, place), self.look)
         painter.restore()
 
     def _paint_words(self, painter: QPainter, place: QRectF) -> None:

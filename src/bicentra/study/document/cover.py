@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable
 from datetime import datetime
+from functools import lru_cache
 from pathlib import Path
 
 from bicentra.core.base.errors import BicentraError
@@ -22,6 +23,7 @@ from bicentra.core.parts.vehicle import Vehicle
 from bicentra.core.uncertainty.assess import assess
 from bicentra.study.document.brakes import DRUM, shown_job
 from bicentra.study.document.next_step import next_step
+from bicentra.study.document.starting import example_vehicle
 from bicentra.study.document.store import load_vehicle, shown
 from bicentra.study.document.study import Study
 
@@ -169,6 +171,12 @@ def picture_of(vehicle: Vehicle) -> tuple[Drawing | None, bool]:
     """Return the corner a vehicle was left at as it looks along the axle, and whether it is a left one."""
     job = shown_job(vehicle)
     return face_view(solve(job), None) if is_drawn(job) else None, job.is_left
+
+
+@lru_cache(maxsize=32)
+def example_picture(name: str) -> tuple[Drawing | None, bool]:
+    """Return the corner of the example called ``name`` as it looks along the axle, and whether it is a left one; kept."""
+    return picture_of(example_vehicle(name))
 
 
 class RecentJob(Record, frozen=True):
