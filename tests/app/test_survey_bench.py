@@ -16,7 +16,7 @@ from bicentra.app.survey.commands import FeatureDialog, InstrumentsDialog, takeo
 from bicentra.app.survey.entry import kind_of_ask
 from bicentra.app.window import MainWindow
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.layout import Box
+from bicentra.core.drawing.boxes import Box
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.survey import Distance, Feature
 from bicentra.core.survey.words import blunder_of

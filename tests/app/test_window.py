@@ -259,7 +259,7 @@ def test_twice_the_scale_still_fits(tmp_path: Path) -> None:
         "from bicentra.study.document.study import Study; from bicentra.study.document.starting import demo_job;"
         "app=make_app(); w=make_window(Study(demo_job()), QSettings(sys.argv[1], QSettings.Format.IniFormat)); w.show(); app.processEvents();"
         "p=w.grab(); assert p.devicePixelRatio()==2 and p.width()==2560, p.width();"
-        "w.bench.face.grab(); assert w.bench.face._layer.width()==2*w.bench.face.width(); print('fine', flush=True); os._exit(0)"
+        "w.bench.face.grab(); assert w.bench.face._layer.picture.width()==2*w.bench.face.width(); print('fine', flush=True); os._exit(0)"
     )
     import os
 

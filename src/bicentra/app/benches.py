@@ -17,6 +17,16 @@ from bicentra.app.widgets.row import paint_mark
 from bicentra.data import data_path
 from bicentra.study.document.cover import NOTHING_ASKED, BenchState
 
+
+def load_ahead(_running: object) -> None:
+    """Load in a thread what the benches are made of, and the library: the first look at one then waits for its making alone."""
+    for place in BENCHES:
+        import_module(f"bicentra.app.{place.name}.bench")
+    import_module("bicentra.app.panels.part_page")
+    import_module("bicentra.app.part_dialog")
+    import_module("bicentra.study.library.library").whole_library()
+
+
 Kind = TypeVar("Kind", bound=Bench)
 
 

@@ -99,13 +99,22 @@ def _furniture(
         )
         window.show_bench(str(front))
     _catch_faults(window)
-    QTimer.singleShot(READY_MS, window.sheets.make_ready)
+    QTimer.singleShot(READY_MS, lambda: make_ready(window))
     QTimer.singleShot(SETTLED_MS, _settle)
     if picture:
         QTimer.singleShot(PICTURE_DELAY_MS, lambda: _take_picture(shell, picture))
     elif not demo:
         QTimer.singleShot(300, lambda: window.files.offer_recovery(path))
     return window
+
+
+def make_ready(window: "MainWindow") -> None:
+    """Make ready, a little at a time, what will be asked for."""
+    from bicentra.app.benches import load_ahead
+    from bicentra.app.workers import Task, start
+
+    start(Task("Loading", load_ahead))
+    window.sheets.make_ready()
 
 
 def _settle() -> None:

@@ -18,8 +18,8 @@ from PySide6.QtGui import (
 
 from bicentra.app.theme import FAMILY, InkStyle, Look, colour
 from bicentra.core.base.records import Record
-from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import OLD, Drawing, Shape, Text, is_circle
+from bicentra.core.drawing.places import Placed
 from bicentra.core.geometry.outline import Outline, Segment
 
 LINES = {

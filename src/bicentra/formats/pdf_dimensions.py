@@ -6,7 +6,7 @@ from typing import Any
 
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.model import Weld
-from bicentra.core.drawing.layout import Box
+from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.model import Bounds
 from bicentra.core.drawing.sheets.plate import PT_PER_MM
 from bicentra.core.geometry.outline import Point

@@ -11,8 +11,8 @@ from typing import Any
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
 from bicentra.core.base.wording import printable
-from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import Drawing, Shape
+from bicentra.core.drawing.places import Placed
 from bicentra.core.drawing.shapes import scaled
 from bicentra.core.drawing.sheets.imprint import Imprint
 from bicentra.core.drawing.sheets.plate import PT_PER_MM, paper_labels

@@ -10,8 +10,9 @@ from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
 from bicentra.core.base.registry import kind_of
 from bicentra.core.base.wording import printable, shown_value
-from bicentra.core.drawing.layout import Box, Placed
+from bicentra.core.drawing.boxes import Box
 from bicentra.core.drawing.model import Drawing
+from bicentra.core.drawing.places import Placed
 from bicentra.core.drawing.sheets.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.sheets.plate import (
     CAUTION,

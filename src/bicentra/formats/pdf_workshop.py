@@ -7,7 +7,8 @@ from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.bracket.fold import fold_of
 from bicentra.core.bracket.model import MadePart, Weld
-from bicentra.core.drawing.layout import Box, along, lay_out
+from bicentra.core.drawing.boxes import Box, along
+from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.model import Dimension, Note, Sheet
 from bicentra.core.drawing.sheets.imprint import CutMark, Imprint
 from bicentra.core.drawing.sheets.plate import CAUTION, PT_PER_MM, Datum, pitches

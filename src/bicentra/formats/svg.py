@@ -3,7 +3,8 @@
 from html import escape
 
 from bicentra.core.base.wording import printable
-from bicentra.core.drawing.layout import Box, lay_out
+from bicentra.core.drawing.boxes import Box
+from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.model import Drawing, Shape
 from bicentra.core.drawing.sheets.imprint import BLANK, Imprint, cut_mark
 from bicentra.core.drawing.sheets.plate import CAUTION, PT_PER_MM, content_box, headline, paper_labels, plate_sheet

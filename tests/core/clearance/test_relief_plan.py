@@ -9,14 +9,22 @@ from hypothesis import strategies as st
 
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
-from bicentra.core.clearance.relief_plan import LEAST_LEFT_MM, relief
+from bicentra.core.bracket.assembly import Assembly
+from bicentra.core.clearance.relief_plan import LEAST_LEFT_MM, Relief, reliefs
 from bicentra.core.evaluation.solution import Solution, solve
+from bicentra.core.geometry.outline import FloatArray
+from bicentra.core.geometry.prism import Prism
 from bicentra.core.parts.edits import with_edits
 from bicentra.core.parts.job import Job, Obstacle
 from bicentra.study.document.starting import demo_job
 
 ROOM = 3.0
 """What the finding wants to be met [mm]."""
+
+
+def relief(assembly: Assembly, thing: Prism, clock_rad: FloatArray, room: float) -> Relief | None:
+    """Return what has to go of one thing; ``None`` for nothing."""
+    return next(iter(reliefs(assembly, (thing,), clock_rad, room)), None)
 
 
 def with_post(job: Job, at: tuple[float, float], z: tuple[float, float], wide: float = 10.0) -> Job:

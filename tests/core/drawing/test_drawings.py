@@ -7,8 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bicentra.core.base.records import replace
-from bicentra.core.drawing.layout import Box, Placed, lay_out
+from bicentra.core.drawing.boxes import Box
+from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.model import Drawing, Shape
+from bicentra.core.drawing.places import Placed
 from bicentra.core.drawing.sheets.plate import content_box, paper_labels, plate_sheet
 from bicentra.core.drawing.views.face import face_view
 from bicentra.core.drawing.views.section import section_view

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from bicentra.core.base.records import replace
 from bicentra.core.bracket.bolt_checks import bolt_gap
-from bicentra.core.drawing.layout import Box, cross, crosses, lay_out
+from bicentra.core.drawing.boxes import Box, cross, crosses
+from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.model import Drawing, Note, Sheet
 from bicentra.core.drawing.views.joint import joint_view
 from bicentra.core.drawing.views.section import section_view

@@ -11,8 +11,8 @@ from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.theme import Look, colour
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
-from bicentra.core.drawing.layout import Placed
 from bicentra.core.drawing.model import Handle
+from bicentra.core.drawing.places import Placed
 from bicentra.core.geometry.outline import Point
 
 

@@ -24,6 +24,7 @@ from bicentra.app.drawing.handles import (
     handle_picture,
 )
 from bicentra.app.drawing.overlay import furniture, paint_frame, paint_value, standing
+from bicentra.app.drawing.still_layer import StillLayer
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.paint import (
     Lettering,
@@ -35,18 +36,18 @@ from bicentra.app.paint import (
     paint_shapes,
     paint_texts,
     painted,
-    unchanged,
 )
 from bicentra.app.theme import colour
 from bicentra.core.base.quantities import Units
 from bicentra.core.base.records import Record
-from bicentra.core.drawing.layout import Box, Placed, lay_out
+from bicentra.core.drawing.boxes import Box
+from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.model import EXAMPLE_OF, Drawing, Handle, fewer, stretched
+from bicentra.core.drawing.places import Placed
 from bicentra.core.geometry.outline import Point
 
-GRAB_PX, CALM_FRAMES, STILL_PX, PAN_PX, LABEL_PX = 20.0, 3, 5.0, 40.0, 13
-"""How near a handle is taken [px]; after so many frames what has come to rest is painted into the layer that is kept; how little
-a click moves, how far a key moves the sheet, and how high letters are [px]."""
+GRAB_PX, STILL_PX, PAN_PX, LABEL_PX = 20.0, 5.0, 40.0, 13
+"""How near a handle is taken, how little a click moves, how far a key moves the sheet, and how high letters are [px]."""
 TITLE_PX, NOTE_PX, SCALE_PX, NO_SCALE_PX = 26.0, 20.0, 26.0, 6.0
 """Paper left free above for the title and for a note below that, below for the scale bar, and where there is none [px]."""
 LEAST_STRETCH, MOST_STRETCH = 0.5, 2.5
@@ -76,6 +77,7 @@ class DrawingView(QWidget):
     picked = Signal(str)
     opened = Signal(str)
     fit_wanted = Signal()
+    _resized = Signal()
 
     def __init__(self, title: str, view_state: ViewState, nudges: dict[Qt.Key, Nudge]) -> None:
         super().__init__()
@@ -100,9 +102,7 @@ class DrawingView(QWidget):
         self._values: dict[str, float] = {}
         self._laid: tuple[object, ...] = ()
         self._tried: dict[tuple[float, ...], int] = {}  # texts left out of this drawing at a scale, by scale and size
-        self._still = self._layered = self._calm = 0
-        self._layer: QPixmap | None = None
-        self._layer_key: tuple[object, ...] = ()
+        self._layer = StillLayer()
         self._lettering = Lettering()
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # the sheet covers all: nothing is painted below it
         self.setMouseTracking(True)
@@ -114,6 +114,8 @@ class DrawingView(QWidget):
         self._settle.setSingleShot(True)
         self._settle.timeout.connect(self.update)
         view_state.changed.connect(self._look_changed)
+        self._fit_asked = False
+        self._resized.connect(self._fit_again, Qt.ConnectionType.QueuedConnection)
 
     def _look_changed(self) -> None:
         """Letter again where letters have another size now."""
@@ -141,11 +143,12 @@ class DrawingView(QWidget):
             drawing = fewer(drawing)
         if self.is_diagram:
             drawing = stretched(drawing, self._stretch)
+        if drawing != self.drawing:
+            self._tried.clear()
         self.drawing, self._values, self.flip, self.units = drawing, values, flip, units
         before, self._shapes = self._shapes, painted(drawing, self._shapes)
-        self._still = min(self._still, unchanged(self._shapes, before))
+        self._layer.show(self._shapes, before)
         self._laid = ()
-        self._tried.clear()
         if self._drag is None:  # told again when it is let go
             text = [d.text for d in drawing.dimensions] + [n.text for n in drawing.notes]
             self.setAccessibleDescription("; ".join(text))
@@ -219,9 +222,9 @@ class DrawingView(QWidget):
         origin, scale = self.origin(), self.view_state.scale
         turn = QTransform(scale, 0, 0, -scale, origin.x(), origin.y())
         painter.drawPixmap(0, 0, self._backdrop(turn))
-        paint_shapes(painter, self._shapes[self._layered :], turn, look)
+        paint_shapes(painter, self._shapes[self._layer.count :], turn, look)
         if self.view_state.lit:
-            paint_glow(painter, self._shapes[self._layered :], turn, look, self.view_state.lit)
+            paint_glow(painter, self._shapes[self._layer.count :], turn, look, self.view_state.lit)
         self._lay_out(origin, scale)
         paint_labels(painter, self.labels, look, self._lettering, origin, self.view_state.lit)
         if self.drawing is not None and self.drawing.texts:
@@ -233,30 +236,11 @@ class DrawingView(QWidget):
             paint_value(painter, self, held, self._values.get(held.path, math.nan) if held is not None else math.nan)
 
     def _backdrop(self, turn: QTransform) -> QPixmap:
-        """Return the paper with the shapes that stood still since the last frame, painted once and kept.
-
-        While something is pulled only what moves is painted again; what turns out to move is taken out of the layer.
-        """
-        look, ratio = self.view_state.look, self.devicePixelRatioF()
-        examples = self.drawing.examples if self.drawing else ()
-        place = (turn.m11(), turn.dx(), turn.dy(), self.width(), self.height(), ratio)
-        key = (*place, look.name, self.units, self.view_state.lit, examples, self.note)
-        layer, still = self._layer, self._still
-        self._still = len(self._shapes)
-        self._calm = self._calm + 1 if still > self._layered else 0
-        if layer is None or key != self._layer_key or self._layered > still or self._calm > CALM_FRAMES:
-            self._layered, self._calm = still, 0
-            layer = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
-            layer.setDevicePixelRatio(ratio)
-            layer.fill(colour(look.paper))
-            painter = QPainter(layer)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            paint_shapes(painter, self._shapes[:still], turn, look)
-            paint_glow(painter, self._shapes[:still], turn, look, self.view_state.lit)
-            paint_frame(painter, self)
-            painter.end()
-            self._layer, self._layer_key = layer, key
-        return layer
+        """Return the paper with the shapes that stood still since the last frame."""
+        seen = (turn, self.view_state.look, self.view_state.lit)
+        more = (self.units, self.drawing.examples if self.drawing else (), self.note)
+        size = (self.size(), self.devicePixelRatioF())
+        return self._layer.get(self._shapes, size, seen, more, lambda painter: paint_frame(painter, self))
 
     def _lay_out(self, origin: QPointF, scale: float) -> None:
         """Place the labels again when the drawing, its scale or its place has changed."""
@@ -484,6 +468,17 @@ class DrawingView(QWidget):
         super().resizeEvent(event)
         self._letter()
         if self.view_state.fitted:
+            self.fit_soon()
+
+    def fit_soon(self) -> None:
+        """Ask for everything to be shown once all sizes are settled, before anything is painted."""
+        if not self._fit_asked:
+            self._fit_asked = True
+            self._resized.emit()
+
+    def _fit_again(self) -> None:
+        self._fit_asked = False
+        if self.view_state.fitted and self.isVisible():
             self.fit_wanted.emit()
 
     def changeEvent(self, event: QEvent) -> None:

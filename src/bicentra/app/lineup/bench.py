@@ -257,10 +257,11 @@ class LineupBench(DrawnBench):
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``; in the shop one drawing, large, and the findings as their marks."""
         in_shop = look.in_shop
-        if in_shop != self.view_state.look.in_shop:
-            self.column.fold_button.setChecked(in_shop)
+        turned = in_shop != self.view_state.look.in_shop
         super().dress(look)
-        self.show_view(self.face)
+        if turned:
+            self.column.fold_button.setChecked(in_shop)
+            self.show_view(self.face)
 
     def show_view(self, view: DrawingView) -> None:
         """Bring a drawing in sight and give it the keys: in the shop it stands alone."""

@@ -80,7 +80,7 @@ class PartPage(QWidget):
         if anew:
             self.view_state.fitted = True
         if self.view_state.fitted:
-            self.fit()
+            self.view.fit_soon()
         return True
 
     def fit(self) -> None:

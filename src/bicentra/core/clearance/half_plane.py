@@ -70,24 +70,49 @@ def room_between(parts: Parts, solids: Solids) -> WheelGap:
     there = [(part.tag, part.line) for part in parts if part.line is not None]
     if not (there and solids):
         return NO_GAP
-    shapes = [(name, _solid(points)) for name, points in solids]
-    far = distance(np.array([line for _, line in there])[:, None], np.array([solid for _, solid in shapes]))
+    far = _distances(parts, solids)
     least = float(far.min())  # of all pairs only the nearest, or those that meet, are looked at closely
-    near = np.argwhere(far <= max(least, 0.0)) if math.isfinite(least) else np.argwhere(~np.isfinite(far))
-    gaps = [_gap(*there[i], *shapes[j]) for i, j in near.tolist()]
+    if least <= 0.0:
+        return _deepest(there, solids, np.argwhere(far <= 0.0))
+    near = np.argwhere(far <= least) if math.isfinite(least) else np.argwhere(~np.isfinite(far))
+    gaps = [_apart(*there[i], *solids[j]) for i, j in near.tolist()]
     return min(gaps, key=lambda gap: gap.value)
 
 
-def _gap(tag: str, line: shapely.LineString, name: str, solid: shapely.Polygon) -> WheelGap:
-    if shapely.intersects(line, solid):
-        points = shapely.get_coordinates(line)
-        inside = shapely.points(points)
-        depths = np.where(shapely.intersects(solid, inside), shapely.distance(inside, shapely.boundary(solid)), 0.0)
-        deepest = int(np.argmax(depths))
-        there = (float(points[deepest][0]), float(points[deepest][1]))
-        return WheelGap(-float(depths[deepest]), tag, name, there, there)
-    (x0, y0), (x1, y1) = shapely.get_coordinates(shapely.shortest_line(line, solid)).tolist()
-    return WheelGap(math.hypot(x1 - x0, y1 - y0), tag, name, (x0, y0), (x1, y1))
+def have_room(parts: Parts, solids: Solids, wanted: float) -> bool:
+    """Tell whether standing parts that are known keep ``wanted`` [mm] to the wheel: how deep they clash is not asked."""
+    if not wanted > 0.0:
+        return room_between(parts, solids).value >= wanted
+    lines = [part.line for part in parts if part.line is not None]
+    less = math.nextafter(wanted, 0.0)  # just so far away is far enough
+    return bool(solids and lines) and not any(
+        shapely.dwithin(_solid(points), lines, less).any() for _, points in solids
+    )
+
+
+def _distances(parts: Parts, solids: Solids) -> FloatArray:
+    """Return (n, m) float, mm: the distance of each of n known parts to each of m solids, nothing where they meet."""
+    lines = np.array([part.line for part in parts if part.line is not None])
+    return distance(lines[:, None], np.array([_solid(points) for _, points in solids]))
+
+
+def _deepest(there: list[tuple[str, shapely.LineString]], solids: Solids, met: NDArray[np.intp]) -> WheelGap:
+    """Return the deepest of the points of lines that lie in a solid; ``met``: (n, 2) which line meets which solid."""
+    rows = []
+    for j in np.unique(met[:, 1]):
+        which = met[met[:, 1] == j, 0]
+        points, of = shapely.get_coordinates([there[i][1] for i in which], return_index=True)
+        solid, at = _solid(solids[j][1]), shapely.points(points)
+        depth = np.where(shapely.intersects(solid, at), shapely.distance(at, shapely.boundary(solid)), 0.0)
+        rows.append(np.column_stack([-depth, which[of], np.full(len(of), j), np.arange(len(of)), points]))
+    found = np.concatenate(rows)
+    value, i, j, _, z, r = found[np.lexsort(found[:, 3::-1].T)[0]].tolist()
+    return WheelGap(value, there[int(i)][0], solids[int(j)][0], (z, r), (z, r))
+
+
+def _apart(tag: str, line: shapely.LineString, name: str, points: Points) -> WheelGap:
+    (z0, r0), (z1, r1) = shapely.get_coordinates(shapely.shortest_line(line, _solid(points))).tolist()
+    return WheelGap(math.hypot(z1 - z0, r1 - r0), tag, name, (z0, r0), (z1, r1))
 
 
 @lru_cache(maxsize=64)

@@ -17,7 +17,7 @@ from bicentra.core.bracket.turned import ear_centres
 from bicentra.core.clearance.clock_sweep import is_placed, slice_shapes
 from bicentra.core.clearance.travel import pad_wear
 from bicentra.core.geometry.outline import FloatArray
-from bicentra.core.geometry.prism import Prism
+from bicentra.core.geometry.prism import Prism, Prisms, Shapes
 
 LEAST_LEFT_MM, SHEET_MM, ARC = 3.0, 3.0, 16
 """What has to be left of a ridge that is relieved, and how thick sheet metal is at most, a dust shield, which is cut through:
@@ -69,46 +69,49 @@ class Relief(Record, frozen=True):
         return self.through or self.left >= LEAST_LEFT_MM
 
 
-def relief(assembly: Assembly, thing: Prism, clock_rad: FloatArray, room: float) -> Relief | None:
-    """Return what has to go of ``thing`` so that the caliper (body, ears, their bolts) keeps ``room`` [mm] to it.
+def reliefs(assembly: Assembly, things: Prisms, clock_rad: FloatArray, room: float) -> tuple[Relief, ...]:
+    """Return what has to go of each of ``things`` so that the caliper (body, ears, their bolts) keeps ``room`` [mm] to it.
 
-    The body does so over its float and the wear of its pads. ``None`` where nothing has to go, or a place is unknown.
-    ``clock_rad``: one angle [rad].
+    The body does so over its float and the wear of its pads. Left out is that of which nothing has to go, or whose place is
+    unknown. ``clock_rad``: one angle [rad].
     """
-    if not is_placed(assembly.body, clock_rad) or not is_known(thing.z0, thing.z1) or thing.outline is None:
-        return None
-    body, ears = _body(assembly, thing, clock_rad, room), _ears(assembly, clock_rad)
-    shapes = np.concatenate([body[0], ears[0]])
+    if not is_placed(assembly.body, clock_rad):
+        return ()
+    body, ears = _body(assembly, clock_rad), _ears(assembly, clock_rad)
     heights = np.concatenate([body[1], ears[1]]) + np.array([-room, room])
     if not np.isfinite(heights).all():
+        return ()
+    shapes = shapely.buffer(np.concatenate([body[0], ears[0]]), room * WIDER, quad_segs=ARC)
+    bounds = shapely.bounds(shapes)
+    there = (thing for thing in things if is_known(thing.z0, thing.z1) and thing.outline is not None)
+    return tuple(plan for plan in (_relief(thing, shapes, bounds, heights) for thing in there) if plan is not None)
+
+
+def _relief(thing: Prism, shapes: Shapes, bounds: FloatArray, heights: FloatArray) -> Relief | None:
+    """What has to go of ``thing``: the moving ``shapes`` cut into it whose ``bounds`` and ``heights`` meet its own."""
+    near = (heights[:, 0] < thing.z1) & (thing.z0 < heights[:, 1])
+    x0, y0, x1, y1 = shapely.bounds(thing.shape)
+    near &= (bounds[:, 0] < x1) & (x0 < bounds[:, 2]) & (bounds[:, 1] < y1) & (y0 < bounds[:, 3])
+    if not near.any():
         return None
     solid = shapely.make_valid(thing.shape)  # an outline that was traced may cross itself
-    cuts = shapely.intersection(shapely.buffer(shapes, room * WIDER, quad_segs=ARC), solid)
-    hit = (heights[:, 0] < thing.z1) & (thing.z0 < heights[:, 1]) & (shapely.area(cuts) > 0.0)
+    cuts, reach = shapely.intersection(shapes[near], solid), heights[near]
+    hit = shapely.area(cuts) > 0.0
     if not hit.any():
         return None
-    ends = {
-        "outboard": float(thing.z1 - heights[hit, 0].min()),
-        "inboard": float(heights[hit, 1].max() - thing.z0),
-    }
+    ends = {"outboard": float(thing.z1 - reach[hit, 0].min()), "inboard": float(reach[hit, 1].max() - thing.z0)}
     end = min(ends, key=lambda name: ends[name])
     return Relief(thing.name, thing.feature, shapely.union_all(cuts[hit]), end, ends[end], thing.z1 - thing.z0)
 
 
-def _body(assembly: Assembly, thing: Prism, clock_rad: FloatArray, room: float) -> tuple[FloatArray, FloatArray]:
-    """The body's slices near ``thing`` and (n, 2) float, mm: from where to where each reaches, float and wear in it."""
+def _body(assembly: Assembly, clock_rad: FloatArray) -> tuple[Shapes, FloatArray]:
+    """The body's slices and (n, 2) float, mm: from where to where each reaches, float and wear in it."""
     low, high = assembly.body.heights
     wear = pad_wear(assembly.job) if assembly.job.caliper.action == "floating" else 0.0
-    heights = np.column_stack([low - wear, high + wear])
-    near = (
-        np.flatnonzero((heights[:, 0] - room < thing.z1) & (thing.z0 < heights[:, 1] + room)) if is_known(wear) else ()
-    )
-    if not len(near):
-        return np.empty(0, dtype=object), heights[:0] if is_known(wear) else heights
-    return slice_shapes(assembly.body, list(near), clock_rad)[0], heights[near]
+    return slice_shapes(assembly.body, range(len(low)), clock_rad)[0], np.column_stack([low - wear, high + wear])
 
 
-def _ears(assembly: Assembly, clock_rad: FloatArray) -> tuple[FloatArray, FloatArray]:
+def _ears(assembly: Assembly, clock_rad: FloatArray) -> tuple[Shapes, FloatArray]:
     """The ears and their bolts as round shapes, and (n, 2) float, mm: from where to where each reaches."""
     centres = ear_centres(assembly, clock_rad)[0]
     rounds = [(centre, one) for centre, turning in zip(centres, assembly.turning) for one in turning]
@@ -123,7 +126,7 @@ def relief_remedy(
     nothing where too little of it would be left.
     """
     thing = next((one for one in assembly.obstacles if one.feature == feature), None)
-    plan = relief(assembly, thing, clock_rad, room) if thing is not None else None
+    plan = next(iter(reliefs(assembly, (thing,), clock_rad, room)), None) if thing is not None else None
     if plan is None or not plan.may_be:
         return ()
     long, wide = plan.size

@@ -21,6 +21,7 @@ from bicentra.core.clearance.half_plane import (
     HalfPlanePart,
     Parts,
     WheelGap,
+    have_room,
     ring_parts,
     room_between,
     swept_body,
@@ -203,12 +204,12 @@ def _weights(job: Job, parts: Parts, seat: float, wanted: float) -> Remedy | Non
     if wheel is None or not wheel.weights:
         return None
 
-    def room(bands: tuple[WeightBand, ...]) -> float:
+    def stands(bands: tuple[WeightBand, ...]) -> bool:
         inside = wheel_inside(replace(wheel, weights=bands))
-        return room_between(parts, inside.solids(seat)).value if inside is not None else UNKNOWN
+        return inside is not None and have_room(parts, inside.solids(seat), wanted)
 
-    clear = tuple(band for band in wheel.weights if room((band,)) >= wanted)
-    if len(clear) == len(wheel.weights) or not room(clear) >= wanted:
+    clear = tuple(band for band in wheel.weights if stands((band,)))
+    if len(clear) == len(wheel.weights) or not stands(clear):
         return None
     side = ("balance the wheel again: flat adhesive weights, or none where the caliper passes",)
     return Remedy(
@@ -222,7 +223,7 @@ def _spacer(job: Job, parts: Parts, seat: float, wanted: float, lengths: LengthF
         return None
     now = known(job.fit.wheel_spacer_mm)
     for thick in STOCK_SPACERS_MM:
-        if thick > now and room_between(parts, inside.solids(seat - now + thick)).value >= wanted:
+        if thick > now and have_room(parts, inside.solids(seat - now + thick), wanted):
             side = (
                 f"{lengths.gap(thick - now)} less stud for the wheel nuts",
                 f"track {lengths.gap(2 * (thick - now))} wider over the axle",
@@ -257,6 +258,6 @@ def smallest_wheel(job: Job, parts: Parts, seat: float, wanted: float) -> int | 
         return None
     for inches in NOMINAL_IN:
         inside = wheel_inside(nominal_wheel(inches, job.wheel))
-        if inside is not None and room_between(parts, inside.solids(seat)).value >= wanted:
+        if inside is not None and have_room(parts, inside.solids(seat), wanted):
             return inches
     return None

@@ -1,6 +1,8 @@
 """The library: the parts that ship with the program, and the user's own beside them."""
 
+import os
 import re
+from functools import lru_cache
 from pathlib import Path
 
 from bicentra.core.base.errors import JobFileError, StoreError
@@ -40,10 +42,22 @@ def load_library(*folders: Path) -> Library:
     for folder in folders:
         for path in sorted(folder.glob(f"*{SUFFIX}"))[:MOST_FILES]:
             try:
-                found.append((read_part(path), path))
+                found.append((_part_in(path, path.stat()), path))
             except JobFileError as error:
                 problems.append(str(error))
+            except OSError as error:
+                problems.append(f"{path}: {error.strerror}")
     return Library(tuple(sorted(found, key=lambda row: (row[0].kind, row[0].name))), tuple(problems))
+
+
+def _part_in(path: Path, state: os.stat_result) -> Part:
+    """Return the part in a file whose state is ``state``; read once for as long as that stays the same."""
+    return _read_once(path, state.st_mtime_ns, state.st_size, state.st_ino)
+
+
+@lru_cache(maxsize=2 * MOST_FILES)
+def _read_once(path: Path, *_state: int) -> Part:
+    return read_part(path)
 
 
 def whole_library() -> Library:

@@ -8,8 +8,10 @@ from bicentra.core.base.records import Record
 from bicentra.core.base.wording import LengthFormat, printable
 from bicentra.core.bracket.fold import bend_lines
 from bicentra.core.bracket.model import MadePart
-from bicentra.core.drawing.layout import Box, Measure, Placed, along, lay_out
+from bicentra.core.drawing.boxes import Box, along
+from bicentra.core.drawing.layout import lay_out
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Shape, Sheet, mirrored, short
+from bicentra.core.drawing.places import Measure, Placed
 from bicentra.core.drawing.shapes import arrow_head, centre_mark
 from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.outline import Outline, Point

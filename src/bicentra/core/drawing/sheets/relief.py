@@ -9,7 +9,7 @@ from bicentra.core.base.errors import ExportError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.clearance.relief_plan import Relief, relief
+from bicentra.core.clearance.relief_plan import Relief, reliefs
 from bicentra.core.drawing.model import Dimension, Drawing, Note, Sheet, mirrored, short
 from bicentra.core.drawing.shapes import centre_mark
 from bicentra.core.drawing.sheets.imprint import CutMark, cut_mark, mark_of
@@ -125,8 +125,7 @@ def relief_plans(solution: Solution) -> tuple[Relief, ...]:
             "nothing the knuckle has is in the way of the caliper's body, as far as it was measured: nothing is to be relieved"
         )
     here, room = solution.line.frame.here, limit_for(solution.job, "caliper-to-obstacle").watch
-    all_of = (relief(solution.assembly, thing, here, room) for thing in solution.assembly.obstacles)
-    plans = [plan for plan in all_of if plan is not None]
+    plans = reliefs(solution.assembly, solution.assembly.obstacles, here, room)
     able = sorted((plan for plan in plans if plan.may_be), key=lambda plan: -plan.depth)
     if able:
         return tuple(able)

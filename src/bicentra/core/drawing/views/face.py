@@ -15,6 +15,7 @@ from bicentra.core.drawing.shapes import arc_line, arrow_head, centre_mark, sect
 from bicentra.core.drawing.views.bracket import bracket_face, parking_face
 from bicentra.core.evaluation.solution import Solution
 from bicentra.core.geometry.frame import ClockFrame, in_plane
+from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.body import Body
 from bicentra.core.lineup.solids import wheel_inside
 from bicentra.core.parts.job import Hub, Knuckle, Rotor, Wheel
@@ -26,6 +27,8 @@ if TYPE_CHECKING:
 
 RING_GAP_MM, RING_WIDTH_MM, BLEEDER_MM = 4.0, 6.0, 4.0
 SPARE = (-150.0, -150.0, 150.0, 150.0)
+MOST_NAMED = 12
+"""How many obstacles are named in the drawing: more names than that cannot be read."""
 
 
 def face_view(solution: Solution, search: "ClockSearch | None" = None, reliefs: "tuple[Relief, ...]" = ()) -> Drawing:
@@ -95,17 +98,27 @@ def _wheel(sheet: Sheet, wheel: Wheel | None) -> None:
 
 
 def _knuckle(sheet: Sheet, knuckle: Knuckle) -> None:
-    for k, obstacle in enumerate(knuckle.obstacles):
+    middles = [np.mean(np.array(obstacle.outline_mm), axis=0) for obstacle in knuckle.obstacles]
+    named = _nearest_lugs(knuckle, middles)
+    for k, (obstacle, middle) in enumerate(zip(knuckle.obstacles, middles)):
         sheet.polygon(obstacle.outline_mm, "obstacle", f"obstacle-{k}")
-        middle = np.mean(np.array(obstacle.outline_mm), axis=0)
-        way = (float(np.sign(middle[0]) or 1.0), float(np.sign(middle[1]) or 1.0))
-        sheet.note(Note((float(middle[0]), float(middle[1])), short(obstacle.name), f"obstacle-{k}", 2, prefer=way))
+        if k in named:
+            way = (float(np.sign(middle[0]) or 1.0), float(np.sign(middle[1]) or 1.0))
+            sheet.note(Note((float(middle[0]), float(middle[1])), short(obstacle.name), f"obstacle-{k}", 2, prefer=way))
     for k, lug in enumerate(knuckle.lugs):
         centre = (known(lug.x_mm), known(lug.y_mm))
         sheet.circle(centre, known(lug.boss_mm) / 2, "knuckle", f"lug-{k}")
         sheet.note(Note(centre, short(lug.name), f"lug-{k}", 2, prefer=(1.0, 1.0 if centre[1] > 0 else -1.0)))
         if lug.x_mm is None or lug.y_mm is None:
             sheet.examples.append(f"lug {short(lug.name)}: place not measured")
+
+
+def _nearest_lugs(knuckle: Knuckle, middles: list[FloatArray]) -> set[int]:
+    """Return which obstacles are named: all of them, or of very many the nearest to the lugs, where the bracket goes."""
+    lugs = [(lug.x_mm, lug.y_mm) for lug in knuckle.lugs if lug.x_mm is not None and lug.y_mm is not None]
+    towards = np.mean(np.array(lugs or [(0.0, 0.0)]), axis=0)
+    order = sorted(range(len(middles)), key=lambda k: float(np.hypot(*(middles[k] - towards))))
+    return set(order[:MOST_NAMED])
 
 
 def _rotor(sheet: Sheet, rotor: Rotor) -> None:
