@@ -114,9 +114,7 @@ def test_the_ring_of_a_pull_comes_to_what_the_exact_search_says(good: Job) -> No
     shown = [rolling.turn(assembly) for _ in range(24)]
     assert all(one is not None and one.rough for one in shown)
     assert np.array_equal(shown[-1].feasible, exact.feasible) and np.allclose(shown[-1].score, exact.score)
-    whole = IncrementalClock(before).turn(assembly, whole=True)
-    assert whole is not None and np.array_equal(whole.feasible, exact.feasible)
-    assert {name: row.tolist() for name, row in whole.stops.items()} == {
+    assert {name: row.tolist() for name, row in shown[-1].stops.items()} == {
         n: row.tolist() for n, row in exact.stops.items()
     }
 

@@ -16,10 +16,10 @@ from bicentra.core.base.records import replace
 from bicentra.core.drawing.space.raster import Bodies, Eye, Image, render
 from bicentra.core.drawing.space.scene import Scene, SceneBody
 
-COARSE, FINER, SETTLE_MS, STEP = 2, 2, 160, math.radians(7.5)
+COARSE, FINER, SETTLE_MS, STEP = 3, 2, 120, math.radians(7.5)
 """While it is turned it is drawn this much coarser, and sharp again so long after; what an arrow key turns."""
-EDGE_PX, HEAD_PX, SMOOTH_MS = 14.0, 30.0, 60
-"""Paper left free round the scene and for the words above [px]; after which rest the smooth picture is begun [ms]."""
+EDGE_PX, HEAD_PX, SMOOTH_MS = 14.0, 30.0, 20
+"""Paper left free round the scene and for the words above [px]; after which rest the sharp picture is begun [ms]."""
 PART_NAMES = {
     "bracket": "Bracket", "rotor": "Rotor", "caliper": "Caliper", "hub": "Hub", "lug": "Lug of the knuckle",
     "ear-bolt": "Caliper bolt", "lug-bolt": "Lug bolt", "bleeder": "Bleed screw",
@@ -42,7 +42,7 @@ class SceneView(QWidget):
         self._smooth = QTimer(self)
         self._smooth.setSingleShot(True)
         self._smooth.setInterval(SMOOTH_MS)
-        self._smooth.timeout.connect(self._smoothen)
+        self._smooth.timeout.connect(self._refine)
         self.setMouseTracking(True)
         self._zoom = 1.0
         self._at: QPointF | None = None
@@ -88,7 +88,6 @@ class SceneView(QWidget):
         self.eye = replace(eye, scale=self._whole * self._zoom)
         self._coarse = moving
         if moving:
-            self._image = None
             self._settle.start()
         else:
             self._sharpen()
@@ -109,32 +108,34 @@ class SceneView(QWidget):
         self._whole = max(self._whole, 0.05)
 
     def _sharpen(self) -> None:
-        """Show it sharp at once, and have its edges smoothed beside the window."""
-        self._coarse, self._image = False, None
+        """Have it made sharp beside the window, then its edges smoothed."""
+        self._coarse = False
         self._smooth.start()
         self.update()
 
-    def _smoothen(self) -> None:
-        if self.scene is None or not self.isVisible():
+    def _refine(self, steps: tuple[int, ...] = (1, FINER)) -> None:
+        """Make the picture in a thread, so many times as fine as it is shown, one of ``steps`` after the other."""
+        if self.scene is None or not self.isVisible() or self._coarse or not steps:
             return
-        key, work = self._key(), self._work(FINER)
+        key, work = self._key(), self._work(steps[0])
         task = workers.Task("Picture in space", lambda _running: work())
-        task.signals.finished.connect(lambda made: self._take_smooth(key, made))
+        task.signals.finished.connect(lambda made: self._take(key, made, steps[1:]))
         workers.start(task)
 
-    def _take_smooth(self, key: object, made: object) -> None:
-        """Show the smooth picture, unless something has moved since."""
+    def _take(self, key: object, made: object, steps: tuple[int, ...]) -> None:
+        """Show a finer picture, unless something has moved since."""
         if isValid(self) and key == self._key() and isinstance(made, tuple):
             self._image, self._whose = (key, _pixmap(made[0])), made[1]
             self.update()
+            self._refine(steps)
 
     def _key(self) -> tuple[object, ...]:
-        return self.eye, self.size().toTuple(), self.look.name, self._coarse, id(self.scene)
+        return self.eye, self.size().toTuple(), self.look.name, id(self.scene)
 
-    def _work(self, finer: int) -> Callable[[], tuple[Image, Bodies]]:
+    def _work(self, finer: int, coarse: bool = False) -> Callable[[], tuple[Image, Bodies]]:
         """Return the work, for any thread, that makes the picture as it stands."""
-        step = COARSE if self._coarse else 1
-        ratio = 1.0 if self._coarse else self.devicePixelRatioF()
+        step = COARSE if coarse else 1
+        ratio = 1.0 if coarse else self.devicePixelRatioF()
         size = (max(int(self.width() * ratio) // step, 1), max(int(self.height() * ratio) // step, 1))
         eye = replace(self.eye, scale=self.eye.scale * ratio / step)
         inks = {ink: _rgb(material.fill, self.look.paper) for ink, material in self.look.inks.items()}
@@ -142,16 +143,17 @@ class SceneView(QWidget):
         return partial(render, scene, inks, _rgb(paper, paper), eye, size, middle, finer)
 
     def picture(self) -> Image:
-        """Return the picture as it is painted now, (height, width, 4): red, green, blue and 255."""
+        """Return the sharp picture as it stands, (height, width, 4): red, green, blue and 255."""
         made, self._whose = self._work(1)()
         return made
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """Paint the scene; the picture is kept while nothing moves."""
+        """Paint the scene: coarse after a move, so that nobody waits, until the sharp picture comes from its thread."""
         del event
         key = self._key()
         if self._image is None or self._image[0] != key:
-            self._image = (key, _pixmap(self.picture()))
+            quick, self._whose = self._work(1, coarse=True)()
+            self._image = (key, _pixmap(quick))
         painter = QPainter(self)
         painter.drawImage(QRectF(self.rect()), self._image[1])
         painter.setPen(colour(self.look.faint))

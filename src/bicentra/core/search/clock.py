@@ -237,20 +237,18 @@ class IncrementalClock:
         self.angles: FloatArray = before.angles[::every]
         self._values = {name: row[::every] for name, row in before.values.items()}
         self._begun = "pieces" in self._values  # else it was begun with a kind of bracket that is not swept as one
-        self._shown: ClockSearch | None = None
+        self.shown: ClockSearch | None = None
         self._frame = 0
 
-    def turn(self, assembly: Assembly, whole: bool = False) -> ClockSearch | None:
-        """Ask what is due of ``assembly``, or everything round the ``whole`` circle; ``None`` for a kind that is made
-        again at every angle.
-        """
+    def turn(self, assembly: Assembly) -> ClockSearch | None:
+        """Ask what is due of ``assembly``; ``None`` for a kind that is made again at every angle."""
         if assembly.bracket.kind.cut is None:
             return None
         lot, waits = divmod(self._frame, EVERY_FRAMES)
         self._frame = (self._frame + 1) % (EVERY_FRAMES * LOTS)
-        if self._shown is None or whole or not waits:
-            new = look_at(assembly, self.angles, lot if self._begun and not whole else None)
+        if self.shown is None or not waits:
+            new = look_at(assembly, self.angles, lot if self._begun else None)
             self._values, self._begun = {**(self._values if self._begun else {}), **new}, True
             found = put_together(self.angles, self._values, stopped_by(assembly.job, self._values))
-            self._shown = replace(found, rough=True)
-        return self._shown
+            self.shown = replace(found, rough=True)
+        return self.shown

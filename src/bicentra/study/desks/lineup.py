@@ -58,6 +58,7 @@ class LineupDesk:
         self._ring_of: Job | None = None
         self._looking_at: Job | None = None
         self._incremental: IncrementalClock | None = None
+        self._rolled_for: Job | None = None
         self._reliefs: tuple[Solution | None, tuple[Relief, ...]] = (None, ())
         self._required: tuple[Job | None, tuple[RequiredInput, ...]] = (None, ())
 
@@ -163,7 +164,7 @@ class LineupDesk:
 
     def rolled(self, pulled: bool) -> "ClockSearch | None":
         """Return the windows of what is shown: exact where they are known; else roughly, another share of them looked at again
-        while something is ``pulled``, all of them after. ``None`` where that takes too long, or nothing was known before.
+        while something is ``pulled``, as they were last after it. ``None`` where that takes too long, or nothing was known before.
         """
         if self.ring is not None:
             self._incremental = None
@@ -173,7 +174,13 @@ class LineupDesk:
             from bicentra.core.search.clock import IncrementalClock
 
             self._incremental = IncrementalClock(self._ring)
-        return self._incremental.turn(solution.assembly, whole=not pulled) if self._incremental is not None else None
+        if self._incremental is None:
+            return None
+        here = without_clock(solution.job)
+        if pulled:
+            self._rolled_for = here
+            return self._incremental.turn(solution.assembly)
+        return self._incremental.shown if self._rolled_for == here else None
 
     def take_ring(self, found: "ClockSearch | None") -> bool:
         """Keep what a search found; False when it is about a job that has changed since."""
