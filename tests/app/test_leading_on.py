@@ -14,8 +14,12 @@ from bicentra.app.survey import commands
 from bicentra.app.survey.bench import SurveyBench
 from bicentra.app.window import MainWindow
 from bicentra.core.base.finding import Verdict
+from bicentra.core.base.records import replace
 from bicentra.core.inputs.required_inputs import example_job, required_inputs
 from bicentra.core.parts.edits import get_value
+from bicentra.core.parts.vehicle import Corner
+from bicentra.core.survey.corner import survey_corner
+from bicentra.core.survey.use import takeover
 from bicentra.study.document.leading import OF_CORNER, TABLE, Place, lead
 from bicentra.study.document.next_step import NextStep, finding_key, next_step
 from bicentra.study.document.starting import demo_vehicle, empty_job, empty_vehicle
@@ -149,3 +153,18 @@ def test_after_the_template_a_stop_is_still_a_stop() -> None:
     study.seen |= {finding_key(finding) for finding in study.solution.findings} | {"pdf"}
     step = lead(study, Place(bench="lineup"))
     assert "still open" in step.sentence and "nothing is cut" in step.sentence and step.plan and not step.bench
+
+
+def test_a_borrowed_corner_is_measured_first() -> None:
+    """Its one caution leads to the survey; a survey that places every lug makes the knuckle this corner's own."""
+    vehicle = demo_vehicle()
+    study = Study(replace(vehicle, corners={**vehicle.corners, "front-left": Corner()}))
+    study.go_to("front-left")
+    step = lead(study, Place("lineup"))
+    assert step.bench == "survey" and "borrowed" in step.sentence and step.finding is not None
+    study.seen.add(step.seen)
+    assert lead(study, Place("lineup")).bench != "survey"
+    own = Study(vehicle).job
+    lent, here = replace(own, borrowed=("hub", "knuckle")), survey_corner(own, own.corner)
+    assert dict(takeover(lent, here).edits)["borrowed"] == ("hub",)
+    assert "borrowed" not in dict(takeover(own, here).edits)

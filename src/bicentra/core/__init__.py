@@ -2,9 +2,9 @@
 
 ``parts.corners.job_of(vehicle, name)`` makes the record ``solve`` takes: what the corner itself says, over what its
 axle says for all its corners, over what the other corner of that axle was measured to be, mirrored. ``Job.borrowed``
-lists what came from over there; ``solution.as_borrowed`` holds every finding that rests on it down to a caution that
-says so. ``with_job`` is the way back: an edit goes where its value came from. ``Study`` holds the vehicle; its undo is
-the vehicle's, and ``study.job`` is ``job_of`` of the corner that is shown.
+lists what came from over there; ``solution.as_borrowed`` marks every finding that rests on it, and ``borrowed`` says
+the one thing to do. ``with_job`` is the way back: an edit goes where its value came from. ``Study`` holds the vehicle;
+its undo is the vehicle's, and ``study.job`` is ``job_of`` of the corner that is shown.
 
 ``solve(job)`` takes about 3 ms:
 

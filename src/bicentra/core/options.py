@@ -7,7 +7,7 @@ from bicentra.core.bracket.families.table import FAMILIES, family_of
 from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
 from bicentra.core.evaluation.own_bracket import find_bracket, own_bracket
 from bicentra.core.evaluation.parking_adapter import chosen_anew, parking_evaluation
-from bicentra.core.evaluation.solution import as_borrowed, solve
+from bicentra.core.evaluation.solution import as_borrowed, borrowed, solve
 from bicentra.core.parts.job import Job
 from bicentra.core.uncertainty.doubts import guessed_paths, guesses_behind, on_a_guess
 
@@ -27,12 +27,10 @@ def propose(job: Job) -> tuple[BracketEvaluation, ...]:
 
 
 def _doubted(one: BracketEvaluation, job: Job, name: str) -> BracketEvaluation:
-    """Return what is OK held down to a caution where it rests on guessed dimensions of ``job``, or on another corner's
-    numbers.
-    """
+    """Return what is OK held down to a caution where it rests on guessed dimensions of ``job``, or the corner is borrowed."""
     if one.verdict is not Verdict.OK:
         return one
-    findings = tuple(as_borrowed(job, one.findings))
+    findings = (*as_borrowed(job, one.findings), *borrowed(job))
     if guessed_paths(job):
         taken = replace(job, bracket=replace(job.bracket, family=name))
         guesses = guesses_behind(solve(taken, turns=False, remedies=False))

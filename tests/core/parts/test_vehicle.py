@@ -94,19 +94,22 @@ def test_an_override_is_this_corners_alone() -> None:
         parse_vehicle(text.encode(), "x")
 
 
-def test_what_is_borrowed_is_a_watch_at_best(good: Job) -> None:
-    """A corner without hub and knuckle takes the other side's; whatever rests on them says so, and never is met."""
+def test_what_is_borrowed_is_one_thing_to_do(good: Job) -> None:
+    """A corner without hub and knuckle takes the other side's: one caution says to measure here; whatever rests on them is marked."""
     vehicle = vehicle_of(replace(good, survey={}, opposite=None))
     job = job_of(vehicle, "front-left")
     assert job.borrowed == ("hub", "knuckle") and job.knuckle == good.knuckle
     here, there = solve(replace(good, survey={}, opposite=None)), solve(job)
-    for finding in there.findings:
-        own = here.finding(finding.id)
-        if kind_of(finding.id).off_hub:
-            assert finding.verdict is own.verdict
-        else:
-            assert finding.verdict is min(own.verdict, Verdict.CAUTION, key=lambda v: v.rank), finding.id
-            assert any("measured at the other corner (front right)" in text for text in finding.assumed)
+    assert there.finding("corner-borrowed").verdict is Verdict.CAUTION
+    assert {f.id for f in there.findings} - {f.id for f in here.findings} == {"corner-borrowed"}
+    for finding in here.findings:
+        lent = there.finding(finding.id)
+        assert lent.verdict is finding.verdict and lent.borrowed is not kind_of(finding.id).off_hub, finding.id
+        assert not lent.borrowed or any("(front right)" in text for text in lent.assumed)
+    assert (
+        solve(with_edits(job, (("borrowed", ()),))).finding("axial-offset").assumed
+        == here.finding("axial-offset").assumed
+    )
     part_way = edited(vehicle, "front-left", ("knuckle.lugs[0].x_mm", -61.0))
     assert job_of(part_way, "front-left").borrowed == ("knuckle", "hub"), (
         "one number measured does not make it all measured"

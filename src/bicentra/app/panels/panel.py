@@ -199,7 +199,7 @@ class Panel(QScrollArea):
     def _build_borrowed(self, column: QVBoxLayout, job: Job) -> None:
         """Say that these numbers are the other corner's; a button says that they have all been measured here."""
         other = across(job.corner).replace("-", " ")
-        label = plain_label(f"Measured at the other corner ({other}). What rests on it is a caution at best.")
+        label = plain_label(f"Measured at the other corner ({other}). What rests on it is marked so in the list.")
         label.setWordWrap(True)
         column.addWidget(label)
         left = tuple(record for record in job.borrowed if record != self.name)

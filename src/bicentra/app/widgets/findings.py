@@ -77,6 +77,8 @@ class FindingsModel(QAbstractListModel):
         second = " · ".join(part for part in parts if part)
         if CHANGED in finding.why:
             second += ", changed by this job"
+        if finding.borrowed:
+            second += " · borrowed"
         return Row(finding.verdict.value, finding.title, value, second, room_of(finding) if self.as_ladder else None)
 
     def row_of(self, id: str) -> int:

@@ -40,6 +40,8 @@ class Verdict(StrEnum):
 
 _RANKS = {Verdict.STOP: 0, Verdict.UNKNOWN: 1, Verdict.CAUTION: 2, Verdict.OK: 3}
 Edit = tuple[str, object]
+OF_OTHER = "measured at the other corner"
+"""In what is assumed of a finding that rests on a borrowed hub or knuckle."""
 
 
 class Remedy(Record, frozen=True):
@@ -90,6 +92,11 @@ class Finding(Record, frozen=True):
     statement: str = ""
     by_play: bool = False
     guesses: tuple[str, ...] = ()
+
+    @property
+    def borrowed(self) -> bool:
+        """Whether it rests on a hub or knuckle that nobody has measured at this corner."""
+        return any(OF_OTHER in text for text in self.assumed)
 
     @property
     def title(self) -> str:

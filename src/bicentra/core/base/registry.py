@@ -192,6 +192,7 @@ KINDS: tuple[FindingKind, ...] = (
     K("survey-agreement", "Readings agree with each other", "survey", upstream=True),
     K("survey-used", "The job has the survey's numbers", "survey", upstream=True),
     K("lug-face-tilt", "Lug faces square to the hub", "survey", _most(0.5, 0.2, unit="°")),
+    K("corner-borrowed", "Hub and knuckle measured here", "survey", upstream=True),
     K("corner-mismatch", "Left and right match", "survey", _most(2.0, 0.3), elsewhere=True),
     K("rotor-runout", "Rotor runs true", "survey", _most(0.38, 0.13, f"{ONE_SHOP}: 0.002-0.005 in wanted, 0.015 in rejected")),
     K("trial-readings", "Gaps agree with each other", "trial", upstream=True, centres=True),

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from functools import partial
 
 from bicentra.core.base.cache import cached_property
-from bicentra.core.base.finding import Finding, Remedy, Verdict
+from bicentra.core.base.finding import OF_OTHER, Finding, Remedy, Verdict
 from bicentra.core.base.lazy_findings import LazyFindings, LazyStep, step
 from bicentra.core.base.numbers import UNKNOWN
 from bicentra.core.base.records import Record, field, replace
@@ -150,7 +150,7 @@ def solved(job: Job, assembly: Assembly, turns: bool = True, remedies: bool = Tr
         step("caliper", lambda: turning_findings(assembly, lengths)),
         step("travel", lambda: travel_findings(assembly, lengths)),
         step("bracket job", lambda: remarks(job)),
-        step("survey", lambda: _elsewhere(job, lengths)),
+        step("survey", lambda: (*borrowed(job), *_elsewhere(job, lengths))),
         step("parking", lambda: (*more.findings, *brackets_apart(assembly, more, lengths)) if more is not None else ()),
     )
     said = job.fit.absent or job.limits or is_unlooked(job)
@@ -195,24 +195,40 @@ def _as_borrowed(job: Job, ask: Callable[[], Iterable[Finding]]) -> Iterable[Fin
 
 
 def as_borrowed(job: Job, findings: Iterable[Finding]) -> Iterable[Finding]:
-    """Return ``findings``, a caution at best where they rest on a hub or knuckle that was measured at the other corner."""
+    """Return ``findings``, those marked that rest on a hub or knuckle which was measured at the other corner."""
     if not job.borrowed:
         return findings
+    text = f"{' and '.join(job.borrowed)}: {OF_OTHER} ({_other(job)}), not at this one"
+    return tuple(replace(f, assumed=(*f.assumed, text)) if _rests_on_hub(f) else f for f in findings)
+
+
+def borrowed(job: Job) -> tuple[Finding, ...]:
+    """Return the one thing to do at a corner with another's numbers: measure it. It stays a caution until that is done."""
+    if not job.borrowed:
+        return ()
     names = " and ".join(job.borrowed)
-    text = f"{names}: measured at the other corner ({across(job.corner).replace('-', ' ')}), not at this one"
-    return tuple(_held_down(finding, text) if _rests_on_hub(finding) else finding for finding in findings)
+    why = (
+        f"This corner is borrowed: its {names} {'are' if len(job.borrowed) > 1 else 'is'} what was measured at the {_other(job)} "
+        f"corner, mirrored. Damage, wear and made parts differ from side to side, so what fits there may not fit here. Measure "
+        f"{names} here before anything is cut for it."
+    )
+    cure = Remedy(
+        f"Measure {names} here: survey this corner, or open the sheet, measure it all, and say so there", None, True
+    )
+    value = float(len(job.borrowed))
+    return (
+        Finding("corner-borrowed", Verdict.CAUTION, value, 0.0, "", why, (cure,), features=("knuckle", "hub"), source=PRACTICE,
+                at_least=False),
+    )  # fmt: skip
+
+
+def _other(job: Job) -> str:
+    return across(job.corner).replace("-", " ")
 
 
 def _rests_on_hub(finding: Finding) -> bool:
     kind = kind_of(finding.id)
     return not kind.off_hub and kind.group not in ("survey", "job")
-
-
-def _held_down(finding: Finding, text: str) -> Finding:
-    if finding.verdict is not Verdict.OK:
-        return replace(finding, assumed=(*finding.assumed, text))
-    why = f"{finding.why} It rests on {text}: damage differs from side to side, so measure here."
-    return replace(finding, verdict=Verdict.CAUTION, why=why, assumed=(*finding.assumed, text))
 
 
 def ranked(findings: Iterable[Finding]) -> tuple[Finding, ...]:

@@ -13,7 +13,7 @@ from bicentra.core.bracket.assembly import Assembly
 from bicentra.core.bracket.axial import axial_error
 from bicentra.core.bracket.families.table import family_of
 from bicentra.core.consistency.table import consistency_findings
-from bicentra.core.evaluation.solution import as_said, ranked, solve
+from bicentra.core.evaluation.solution import as_said, borrowed, ranked, solve
 from bicentra.core.geometry.outline import FloatArray
 from bicentra.core.lineup.checks import line_up_findings
 from bicentra.core.lineup.rotor_on_hub import rotor_on_hub
@@ -349,7 +349,7 @@ def _doubted(found: FoundSet, sampled: SweptSet) -> FoundSet:
     if guessed_paths(found.job):
         held = without_survey(solve(found.job, turns=False, remedies=False))
         return _held_by(found, tuple(f for f in held if f.verdict is not Verdict.OK))
-    return _held_by(found, _pushed(found.job, sampled.assembly, sampled.invariant))
+    return _held_by(found, (*borrowed(found.job), *_pushed(found.job, sampled.assembly, sampled.invariant)))
 
 
 def _pushed(job: Job, assembly: Assembly, findings: tuple[Finding, ...]) -> tuple[Finding, ...]:

@@ -46,7 +46,7 @@ def takeover(job: Job, here: Surveyed) -> Takeover:
         if math.isfinite(value) and not _same(_before(job, path), value)
     )
     outlines = _obstacles(job, here)
-    edits = (*added, *((change.path, change.after) for change in changes), *outlines)
+    edits = (*added, *((change.path, change.after) for change in changes), *outlines, *_no_more_borrowed(job, found))
     cautions = []
     if here.suspects:
         cautions.append("A reading is named as wrong: settle it first, or every bracket cut from this is wrong too.")
@@ -74,6 +74,15 @@ def _before(job: Job, path: str) -> float | None:
     except KeyError:
         return None
     return float(value) if isinstance(value, int | float) else None
+
+
+def _no_more_borrowed(job: Job, found: list[tuple[str, str, float, float]]) -> tuple[Edit, ...]:
+    """Return the edit that makes the knuckle this corner's own, where the survey places every lug of it."""
+    placed = {path for _, path, value, _ in found if math.isfinite(value)}
+    wanted = {f"knuckle.lugs[{k}].{axis}" for k in range(len(job.knuckle.lugs)) for axis in ("x_mm", "y_mm", "z_mm")}
+    if "knuckle" not in job.borrowed or not wanted or wanted - placed:
+        return ()
+    return (("borrowed", tuple(record for record in job.borrowed if record != "knuckle")),)
 
 
 def _with_new_lugs(job: Job, here: Surveyed) -> tuple[Job, tuple[Edit, ...], tuple[str, ...]]:

@@ -54,6 +54,18 @@ def _blank(study: Study, place: Place) -> NextStep | None:
     return NextStep(text, button="Type it", path=first.path, then=other)
 
 
+def _borrowed(study: Study, place: Place) -> NextStep | None:
+    """Another corner's numbers are measured here first; said once, for there may be a reason to wait with it."""
+    del place
+    found = study.solution.lazy.one("corner-borrowed") if study.job.borrowed else None
+    if found is None or finding_key(found) in study.seen:
+        return None
+    text = (
+        f"This corner is borrowed: measure its {' and '.join(study.job.borrowed)} here before anything is cut for it."
+    )
+    return NextStep(text, finding=found, bench="survey", button="Start the survey", seen=finding_key(found))
+
+
 def _own(study: Study, place: Place) -> NextStep | None:
     del study
     return place.own
@@ -121,6 +133,7 @@ TABLE: tuple[Row, ...] = (
     (OF_CORNER, _locked),
     (("cover", *OF_CORNER), _drums),
     (("cover", "lineup", "bracket", "trialfit"), _blank),
+    (("cover", "lineup", "parts", "bracket"), _borrowed),
     (("survey", "parts", "bracket", "trialfit", "pedal"), _own),
     (("cover", *OF_CORNER), _findings),
     (("cover", *OF_CORNER, "pedal"), _paper),
