@@ -134,7 +134,7 @@ def with_spots(job: Job, count: int) -> Callable[[], object]:
 def with_sets(job: Job, count: int) -> Callable[[], object]:
     """Look for sets among so many pairs of a rotor and a caliper, the library's own and others of slightly other size."""
     library = next(lib for lib in map(_times, range(1, 20)) if pairs_in(lib) >= count)
-    return lambda: [step.done for step in look(job, library, Criteria(angles=72, plates=(0.0,), free_plate=False))]
+    return lambda: [step.done for step in look(job, library, Criteria())]
 
 
 def pairs_in(library: Library) -> int:
