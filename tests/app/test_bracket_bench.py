@@ -19,6 +19,7 @@ from bicentra.core.bracket.families.table import FAMILIES
 from bicentra.core.drawing.space.raster import Eye, render
 from bicentra.core.drawing.space.scene import Scene, SceneBody, prism, solid_scene
 from bicentra.core.drawing.space.shading import corner_normals
+from bicentra.core.drawing.space.wheel import with_wheel
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.attachments import OriginalBrake
 from bicentra.core.parts.corners import job_of
@@ -275,6 +276,12 @@ def test_meshes_of_the_scene_are_closed(good: Job) -> None:
         assert volume > 0
         if body.tag == "bracket":
             assert volume == pytest.approx(net(solve(good)) * solve(good).assembly.stack_up.thickness, rel=3e-3)
+    whole = with_wheel(scene, solve(good))
+    more = whole.bodies[len(scene.bodies) :]
+    assert {body.tag for body in more} == {"wheel", "hub"} and not any("bracket" in body.tag for body in more)
+    for body in more:
+        a, b, c = (body.corners[body.triangles[:, k]] for k in range(3))
+        assert np.einsum("ij,ij->i", a, np.cross(b, c)).sum() > 0, body.tag
     left = solid_scene(solve(replace(good, corner="front-left")))
     assert left.bodies[0].corners[:, 0].min() == pytest.approx(-scene.bodies[0].corners[:, 0].max())
     assert all(body.tag != "bracket" for body in solid_scene(solve(empty_job())).bodies)

@@ -96,7 +96,8 @@ def test_angles_and_masses() -> None:
     ("mm", "units", "gap", "text"),
     [
         (12.5, "mm", False, "12.50 mm"), (12.5, "in", False, "0.492 in"), (2.311, "in", True, "91 thou"),
-        (2.311, "mm", True, "2.31 mm"), (-0.001, "mm", True, "0.00 mm"), (math.nan, "mm", False, "unknown"),
+        (2.311, "mm", True, "2.31 mm"), (-0.001, "mm", True, "0.00 mm"),
+        (0.004, "mm", True, "0.004 mm"), (-0.0049, "mm", False, "-0.005 mm"), (0.005, "mm", True, "0.01 mm"), (0.005, "in", True, "0.2 thou"), (math.nan, "mm", False, "unknown"),
         (None, "in", True, "unknown"), (50.8, "in", True, "2.000 in"),
     ],
 )  # fmt: skip

@@ -27,6 +27,7 @@ from bicentra.app.widgets.rich_text import against_list, row
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.wording import LengthFormat
 from bicentra.core.drawing.space.scene import solid_scene
+from bicentra.core.drawing.space.wheel import with_wheel
 from bicentra.core.drawing.views.joint import joint_view
 from bicentra.core.drawing.views.made import NOTHING, made_view
 from bicentra.core.evaluation.bracket_evaluation import BracketEvaluation
@@ -105,7 +106,9 @@ class BracketBench(DrawnBench):
         self.pull.valueChanged.connect(lambda value: self.space.pull(float(value)))
         self.cut = QCheckBox("cut through the ear bolts")
         self.cut.toggled.connect(self.space.cut)
-        for widget in (self.pull, self.cut):
+        self.wheel = QCheckBox("wheel and studs")
+        self.wheel.toggled.connect(self._show)
+        for widget in (self.pull, self.cut, self.wheel):
             widget.hide()
             line.addWidget(widget)
         self.lighten_button = QPushButton("Lighten…")
@@ -192,7 +195,7 @@ class BracketBench(DrawnBench):
         shaped = self.tabs["part"].isChecked() and desk.shaped
         shown: list[tuple[QWidget, bool]] = [(self.state, self.bolting), (self._state_label, self.bolting)]
         shown += [(button, shaped) for button in (self.lighten_button, self.add_button, self.away_button)]
-        shown += [(widget, spaced) for widget in (self.pull, self.cut, self.space)]
+        shown += [(widget, spaced) for widget in (self.pull, self.cut, self.wheel, self.space)]
         shown += [
             (self.options_table, listed),
             (self._side, listed or self.bolting),
@@ -202,7 +205,9 @@ class BracketBench(DrawnBench):
             widget.setVisible(there)
         lengths = desk.study.job.lengths
         if spaced:
-            self.space.show_scene(solid_scene(desk.shown_solution(desk.study.solution)))
+            solution = desk.shown_solution(desk.study.solution)
+            scene = solid_scene(solution)
+            self.space.show_scene(with_wheel(scene, solution) if self.wheel.isChecked() else scene)
         if self.bolting:
             self._show_bolts(desk, lengths)
         else:

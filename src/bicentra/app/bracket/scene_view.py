@@ -22,7 +22,7 @@ EDGE_PX, HEAD_PX, SMOOTH_MS = 14.0, 30.0, 20
 """Paper left free round the scene and for the words above [px]; after which rest the sharp picture is begun [ms]."""
 PART_NAMES = {
     "bracket": "Bracket", "rotor": "Rotor", "caliper": "Caliper", "hub": "Hub", "lug": "Lug of the knuckle",
-    "ear-bolt": "Caliper bolt", "lug-bolt": "Lug bolt", "bleeder": "Bleed screw",
+    "wheel": "Wheel, its inside", "ear-bolt": "Caliper bolt", "lug-bolt": "Lug bolt", "bleeder": "Bleed screw",
 }  # fmt: skip
 """What a part is called when it is pointed at, by the beginning of its tag."""
 FIRST = Eye(math.radians(214.0), math.radians(20.0), 2.0)

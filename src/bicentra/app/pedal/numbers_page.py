@@ -6,6 +6,7 @@ from functools import partial
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
 
+from bicentra.app.panels.section import Section
 from bicentra.app.widgets.basics import clear_layout, menu_button, scrolled
 from bicentra.app.widgets.fields import ChoiceField, FieldBox, ListField, QuantityField, TextField
 from bicentra.app.widgets.plain import plain_label
@@ -18,7 +19,7 @@ from bicentra.core.parts.vehicle import AXLES, Axle
 from bicentra.study.desks.pedal import PedalDesk
 from bicentra.study.desks.pedal_numbers import Group, NumberField, NumberPlace, columns_of, height_text, places_of
 
-WIDE_PX, MOST_LISTED = 8, 3
+MOST_LISTED = 3
 
 
 class NumbersPage(QWidget):
@@ -36,6 +37,7 @@ class NumbersPage(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.boxes: dict[str, FieldBox] = {}
+        self.sections: dict[str, Section] = {}
         self.kinds: dict[str, QPushButton] = {}
         self.shelves: dict[str, QToolButton] = {}
         self._built: tuple[tuple[Group, ...], ...] = ()
@@ -64,7 +66,8 @@ class NumbersPage(QWidget):
         """Show the numbers of the vehicle of ``desk``; the fields are made again only where others are asked for."""
         self._desk = desk
         wanted = columns_of(desk.vehicle)
-        if wanted != self._built:
+        anew = wanted != self._built
+        if anew:
             self._build(wanted)
         units = units_of(desk.study.job.display_units)
         for path, box in self.boxes.items():
@@ -74,6 +77,9 @@ class NumbersPage(QWidget):
                 value = None
             if isinstance(box, ChoiceField | TextField):
                 box.show_value(value, units)
+        self._count()
+        if anew:
+            self.fold()
         lacks = desk.missing_text
         self.lacks.setText(f"Still missing: {lacks}." if lacks else "Nothing missing.")
         self.go.setVisible(bool(lacks))
@@ -88,6 +94,7 @@ class NumbersPage(QWidget):
         if box is None:
             self.elsewhere.emit(path)
         else:
+            next(one for one in self.sections.values() if one.isAncestorOf(box)).open(True)
             box.setFocus(Qt.FocusReason.TabFocusReason)
 
     def refuse(self, path: str, message: str) -> None:
@@ -97,7 +104,7 @@ class NumbersPage(QWidget):
 
     def _build(self, wanted: tuple[tuple[Group, ...], ...]) -> None:
         self._built = wanted
-        self.boxes, self.shelves = {}, {}
+        self.boxes, self.shelves, self.sections = {}, {}, {}
         clear_layout(self._columns)
         for groups in wanted:
             side, column = QWidget(), QVBoxLayout()
@@ -105,36 +112,54 @@ class NumbersPage(QWidget):
             column.setContentsMargins(0, 0, 0, 0)
             column.setSpacing(2)
             for group in groups:
-                self._head(column, group.title)
-                for field in group.fields:
-                    self._add(column, field)
-                if group.title == "Vehicle":
-                    self.scales = TwoScales(self._height, self._take_height)
-                    column.addWidget(self.scales)
-                column.addSpacing(WIDE_PX)
+                self._group(column, group)
             self._kind_of_brake(column, groups[0].title.split()[0].lower())
             column.addStretch(1)
             self._columns.addWidget(side, 1)
 
-    def _add(self, column: QVBoxLayout, field: NumberField) -> None:
-        box = _box_for(field)
-        box.committed.connect(self.given)
-        self.boxes[field.path] = box
-        column.addWidget(box)
+    def _group(self, column: QVBoxLayout, group: Group) -> None:
+        """Put a group's numbers under a head that folds them, with the library above them where parts of that kind lie."""
+        section = self.sections[group.title] = Section(group.title)
+        column.addWidget(section)
+        self._shelf(section.fields, group.title)
+        for field in group.fields:
+            box = _box_for(field)
+            box.committed.connect(self.given)
+            self.boxes[field.path] = box
+            section.fields.addWidget(box)
+        if group.title == "Vehicle":
+            self.scales = TwoScales(self._height, self._take_height)
+            section.fields.addWidget(self.scales)
 
-    def _head(self, column: QVBoxLayout, title: str) -> None:
-        """Put a heading over its numbers, with the library beside it where parts of that kind lie."""
-        head, row = plain_label(title), QHBoxLayout()
-        head.setObjectName("group")
-        row.addWidget(head, 1)
+    def fold(self) -> None:
+        """Show the groups in which a number is missing; the others are folded to their names."""
+        lacking = {path for path, _ in self._desk.missing} if self._desk is not None else set()
+        for groups in self._built:
+            for group in groups:
+                self.sections[group.title].open(any(field.path in lacking for field in group.fields))
+
+    def _count(self) -> None:
+        """Say at each head how many of its numbers are there."""
+        for groups in self._built:
+            for group in groups:
+                there = sum(self._given_there(field.path) for field in group.fields)
+                self.sections[group.title].head.setText(f"{group.title}: {there} of {len(group.fields)}")
+
+    def _given_there(self, path: str) -> bool:
+        try:
+            value = get_value(self._desk.vehicle, path) if self._desk is not None else None
+        except KeyError:
+            value = None
+        return value not in (None, "", ())
+
+    def _shelf(self, column: QVBoxLayout, title: str) -> None:
         place = places_of(self._desk.vehicle).get(title) if self._desk is not None else None
         if place is not None:
             help = "Take a part's numbers from the library, or keep these there; it can be taken back"
             library_button = menu_button("From the library…", help, lambda menu: self._fill(menu, place))
             library_button.setAccessibleName(f"{title}: take from the library, or keep there")
-            row.addWidget(library_button)
+            column.addWidget(library_button)
             self.shelves[title] = library_button
-        column.addLayout(row)
 
     def _fill(self, menu: QMenu, place: NumberPlace) -> None:
         """Offer what lies on the library for ``place``, and to keep what is there."""

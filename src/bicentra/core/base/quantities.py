@@ -196,18 +196,23 @@ def _factor(text: str, unit: str, kind: Kind) -> Fraction:
     return kind.units[unit]
 
 
+LEAST_TOLD_MM = 0.002
+"""What is smaller reads as nothing [mm]."""
+
+
 def show_length(value_mm: float | None, units: Units = "mm", gap: bool = False, trim: bool = False) -> str:
     """Return a length for reading: ``12.50 mm``, ``0.492 in``, and ``91 thou`` for a gap in inch units.
 
     ``gap`` marks the small distances that the trade speaks of in thousandths, ``trim`` drops idle
-    zeros. Unknown values read ``unknown``.
+    zeros. What is small but not nothing has a digit more: ``0.004 mm``, ``0.2 thou``. Unknown values read ``unknown``.
     """
     if value_mm is None or not math.isfinite(value_mm):
         return "unknown"
     if units == "mm":
-        return f"{_short(value_mm, 2) if trim else _no_minus_zero(value_mm, 2)} mm"
+        digits = 3 if LEAST_TOLD_MM <= abs(value_mm) < 0.005 else 2
+        return f"{_short(value_mm, digits) if trim else _no_minus_zero(value_mm, digits)} mm"
     if gap and abs(value_mm) < 25.4:
-        return f"{_no_minus_zero(value_mm / 0.0254, 0)} thou"
+        return f"{_no_minus_zero(value_mm / 0.0254, 1 if LEAST_TOLD_MM <= abs(value_mm) < 0.0127 else 0)} thou"
     return f"{_short(value_mm / 25.4, 3) if trim else _no_minus_zero(value_mm / 25.4, 3)} in"
 
 
