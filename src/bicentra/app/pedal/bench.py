@@ -92,12 +92,12 @@ class PedalBench(DrawnBench):
             self.drawn.addWidget(page)
         left = QVBoxLayout()
         left.setSpacing(6)
-        left.addLayout(self._top())
         left.addWidget(self.drawn, 1)
         left.addWidget(self._foot())
         left.addWidget(self.detail)
         views.addLayout(left, 1)
         views.addWidget(self.side)
+        column.addLayout(self._top())
         column.addLayout(views, 1)
 
     def _join_side(self) -> None:

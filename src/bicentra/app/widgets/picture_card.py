@@ -1,7 +1,7 @@
 """A card with a small drawing, a title, the mark of a verdict and a few lines: a corner, a job worked on before."""
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFont, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy
 
 from bicentra.app.paint import fitted_into, paint_shapes, painted
@@ -12,6 +12,8 @@ from bicentra.core.base.finding import Verdict
 from bicentra.core.drawing.model import Drawing
 
 PICTURE_PX, MARK_PX, EDGE_PX, PICTURE_SHARE = 112, 18, 10, 0.56
+HEAD_PX, ROW_PX = 24, 19
+"""How high a name above the picture is, and a row of the lines [px]."""
 
 
 class PictureCard(QAbstractButton):
@@ -62,11 +64,28 @@ class PictureCard(QAbstractButton):
         painter = QPainter(self)
         frame = self._paint_card(painter)
         left = frame.left() + EDGE_PX
+        wide = max(PICTURE_PX, min(frame.height() - 2 * EDGE_PX, frame.width() * PICTURE_SHARE))
+        beside = frame.right() - left - EDGE_PX - (wide + EDGE_PX if self.drawing is not None else 0.0)
+        words = QRectF(frame.right() - EDGE_PX - beside, frame.top() + 8, beside, frame.height() - 14)
+        head = words
+        if self._head_px() > beside:  # too narrow beside the picture: the name goes above it
+            head = QRectF(left, words.top(), frame.right() - left - EDGE_PX, words.height())
+            frame.setTop(frame.top() + HEAD_PX)
         if self.drawing is not None:
-            wide = max(PICTURE_PX, min(frame.height() - 2 * EDGE_PX, frame.width() * PICTURE_SHARE))
             self._paint_picture(painter, QRectF(left, frame.top() + EDGE_PX, wide, frame.height() - 2 * EDGE_PX))
-            left += wide + EDGE_PX
-        self._paint_words(painter, QRectF(left, frame.top() + 8, frame.right() - left - EDGE_PX, frame.height() - 14))
+        lines = QRectF(words.left(), self._paint_head(painter, head), words.width(), words.height())
+        lines.setBottom(words.bottom())
+        self._paint_lines(painter, lines)
+
+    def _title_font(self) -> QFont:
+        font = QFont(self.font())
+        font.setWeight(QFont.Weight.DemiBold)
+        return font
+
+    def _head_px(self) -> float:
+        """How wide the name is with its mark [px]."""
+        wide = QFontMetricsF(self._title_font()).horizontalAdvance(self.title)
+        return wide + (MARK_PX + 6 if self.verdict is not None else 0.0)
 
     def _paint_card(self, painter: QPainter) -> QRectF:
         """Paint the card itself; returns its frame."""
@@ -87,34 +106,36 @@ class PictureCard(QAbstractButton):
         paint_shapes(painter, painted(self.drawing), fitted_into(self.drawing, place), self.look)
         painter.restore()
 
-    def _paint_words(self, painter: QPainter, place: QRectF) -> None:
+    def _paint_head(self, painter: QPainter, place: QRectF) -> float:
+        """Paint mark and name; returns where the lines below begin."""
         look, x, y = self.look, place.left(), place.top()
         if self.verdict is not None:
             ink = colour(look.verdict(self.verdict.value))
             paint_mark(painter, QRectF(x, y + 1, MARK_PX, MARK_PX), self.verdict.value, ink, colour(look.paper))
             x += MARK_PX + 6
-        font = QFont(self.font())
-        font.setWeight(QFont.Weight.DemiBold)
-        painter.setFont(font)
+        painter.setFont(self._title_font())
         painter.setPen(colour(look.text))
         high = max(20.0, float(painter.fontMetrics().height()))
         head = QRectF(x, y, place.right() - x, high)
         shown = painter.fontMetrics().elidedText(self.title, Qt.TextElideMode.ElideRight, int(head.width()))
         painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, shown)
-        font.setWeight(QFont.Weight.Normal)
+        return y + high + 4
+
+    def _paint_lines(self, painter: QPainter, place: QRectF) -> None:
+        """Paint the lines below the name, each in as many rows as it takes."""
+        font = QFont(self.font())
         font.setPixelSize(13)
         painter.setFont(font)
-        y += high + 4
-        for row, line in enumerate(self.lines):
-            last = row == len(self.lines) - 1
-            painter.setPen(colour(look.text if row == 0 else look.faint))
-            rest = QRectF(place.left(), y, place.width(), place.bottom() - y if last else 18)
-            if last:
-                draw_wrapped(painter, line, rest)
-            else:
-                short = painter.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, int(rest.width()))
-                painter.drawText(rest, Qt.AlignmentFlag.AlignVCenter, short)
-            y += 19
+        for number, line in enumerate(self.lines):
+            painter.setPen(colour(self.look.text if number == 0 else self.look.faint))
+            if number == len(self.lines) - 1:
+                draw_wrapped(painter, line, place)
+                return
+            rows = painter.boundingRect(place, int(Qt.TextFlag.TextWordWrap), line)
+            if rows.height() > place.height():
+                return
+            painter.drawText(place, int(Qt.TextFlag.TextWordWrap), line)
+            place.setTop(place.top() + max(rows.height(), ROW_PX))
 
 
 TILE_PX, WORDS_PX = (150, 156), 40
