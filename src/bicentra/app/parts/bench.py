@@ -125,6 +125,7 @@ class PartsBench(Bench):
     def dress(self, look: Look) -> None:
         """Show the bench in ``look``."""
         super().dress(look)
+        self.compare.dress(look)
         self.finder.dress(look)
 
     @property

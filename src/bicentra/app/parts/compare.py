@@ -1,6 +1,7 @@
 """Old and new laid side by side, to scale, with what differs, what it weighs and whether it fits."""
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from bicentra.app import part_dialog
@@ -8,14 +9,19 @@ from bicentra.app.drawing.fit import show_whole
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.drawing.view_state import ViewState
 from bicentra.app.parts import tables
+from bicentra.app.theme import Look
 from bicentra.app.widgets.basics import scrolled
+from bicentra.app.widgets.finding_column import FindingColumn
 from bicentra.app.widgets.plain import plain_label
+from bicentra.app.widgets.rich_text import against_list
+from bicentra.app.widgets.row import dress_rows
+from bicentra.core.base.finding import Finding
 from bicentra.core.drawing.views.parts import parts_view
 from bicentra.core.parts.job import Job
 from bicentra.study.desks.parts import CAME_OFF, IN_JOB, PartsDesk
 
-SIDE_PX = 400
-
+SIDE_PX = 380
+"""How wide the tables of what differs want to be [px]."""
 LAY_ONE = (
     "Choose a rotor, a caliper or a wheel from the library: it is shown below, to the same scale, with what it changes."
 )
@@ -33,6 +39,8 @@ class ComparePage(QWidget):
         self.view_state = view_state
         self._shown: tuple[object, ...] = ()
         self._rows = 0
+        self._text: list[str] = []
+        self._why = ""
         self.view = DrawingView("Above: the parts compared with. Below: the parts looked at", view_state, {})
         self.view.fit_wanted.connect(self.fit)
         self.table = plain_label()
@@ -41,17 +49,24 @@ class ComparePage(QWidget):
         self.table.setWordWrap(True)
         self.table.setObjectName("panelBody")
         self.table.setMargin(10)
-        side = scrolled(self.table)
-        side.setFixedWidth(SIDE_PX)
-        side.setAccessibleName("What differs")
-        column, middle = QVBoxLayout(self), QHBoxLayout()
+        differs = scrolled(self.table)
+        differs.setAccessibleName("What differs")
+        self.column = FindingColumn(view_state.look, "Findings of the parts below, worst first")
+        self.column.chosen.connect(self._choose)
+        self.column.folded.connect(self._make_room)
+        self._side = QWidget()
+        column, middle, side = QVBoxLayout(self), QHBoxLayout(), QVBoxLayout(self._side)
         column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        middle.setSpacing(6)
+        side.setContentsMargins(0, 0, 0, 0)
+        for layout in (column, middle, side):
+            layout.setSpacing(6)
+        side.addWidget(self.column, 1)
+        side.addWidget(differs, 1)
         middle.addWidget(self.view, 1)
-        middle.addWidget(side)
+        middle.addWidget(self._side)
         column.addLayout(self._tools())
         column.addLayout(middle, 1)
+        self._differs = differs
 
     def _tools(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -85,6 +100,28 @@ class ComparePage(QWidget):
         self.use.clicked.connect(self.use_them)
         row.addWidget(self.use)
         return row
+
+    def dress(self, look: Look) -> None:
+        """Show the findings in ``look``."""
+        dress_rows(self.column.list, self.column.painter, look)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the findings their part of the bench."""
+        self._make_room()
+        super().resizeEvent(event)
+
+    def _make_room(self) -> None:
+        """Give the side its width; folded to its marks it shows no tables."""
+        wide = self.column.width_in(self.width(), self.view_state.look.size)
+        self._side.setFixedWidth(wide if self.column.is_folded else max(wide, min(SIDE_PX, self.width() * 2 // 5)))
+        self._differs.setVisible(not self.column.is_folded)
+
+    def _choose(self, finding: Finding) -> None:
+        self._why = against_list((finding,))
+        self._tell()
+
+    def _tell(self) -> None:
+        self.table.setText(self._text[0] + self._why + "".join(self._text[1:]) if self._text else "")
 
     def show_desk(self, desk: PartsDesk) -> None:
         """Work on ``desk`` from now on."""
@@ -137,16 +174,18 @@ class ComparePage(QWidget):
             self._rows = len(shown)
             self.fit()
         text = [
-            tables.verdict_lines(laid.trial),
+            tables.trial_head(laid.trial),
             tables.weights_table(*laid.weights, lengths),
             tables.price_line(laid.prices, self.currency),
             tables.differences_table(laid.above, laid.below, lengths),
         ]
         if alone:
-            text = [tables.verdict_lines(laid.trial), f"<p>{LAY_ONE}</p>"]
+            text = [tables.trial_head(laid.trial), f"<p>{LAY_ONE}</p>"]
         if not laid.noted:
-            text.insert(0, "<p>Nothing is noted of what came off: open the Job panel and note it.</p>")
-        self.table.setText("".join(text))
+            text.insert(1, "<p>Nothing is noted of what came off: open the Job panel and note it.</p>")
+        self._text = text
+        self.column.show_findings(laid.trial.findings, lengths.units)
+        self._tell()
         self.use.setEnabled(bool(desk.use()[1]))
 
     def _laid_over(self) -> None:

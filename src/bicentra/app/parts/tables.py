@@ -66,13 +66,11 @@ def price_line(prices: tuple[tuple[str, float, str], ...], currency: str) -> str
     return f"<p>In the library{total} ({escape(listed)}).</p>"
 
 
-def verdict_lines(trial: SetTrial) -> str:
-    """Return how the parts fit where they stand, and what speaks against them."""
-    against = [f for f in trial.findings if f.verdict is not Verdict.OK]
+def trial_head(trial: SetTrial) -> str:
+    """Return how the parts fit where they stand, in one line."""
     clock = trial.job.fit.clock_deg
     where = f"At {clock:g}°, with" if clock is not None else "With"
-    head = f"<p><b>{where} the plate and bolts of the job: {trial.verdict.word}.</b></p>"
-    return head + against_list(tuple(against[:6]))
+    return f"<p><b>{where} the plate and bolts of the job: {trial.verdict.word}.</b></p>"
 
 
 def effects_text(effects: Effects | None, lengths: LengthFormat) -> str:
