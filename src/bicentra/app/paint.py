@@ -148,11 +148,15 @@ def drawing_picture(drawing: Drawing, look: Look, size: tuple[int, int], ratio: 
 def paint_glow(
     painter: QPainter, shapes: tuple[Painted, ...], view: QTransform, look: Look, tags: frozenset[str]
 ) -> None:
-    """Light the features called ``tags``: a broad bright line round each, over everything else."""
+    """Light the features called ``tags``: a broad bright line round each, over everything else.
+
+    Of a rotor the hat is lit only where the hub is too: a gap to the caliper is the ring's.
+    """
     halo = colour(look.lit)
     halo.setAlpha(70)
     for item in shapes:
-        if item.shape.tag in tags and item.shape.ink not in ("centre", "hole"):
+        unlit = ("centre", "hole") if "hub" in tags else ("centre", "hole", "hat")
+        if item.shape.tag in tags and item.shape.ink not in unlit:
             path = view.map(item.path)
             painter.strokePath(
                 path, QPen(halo, 6.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)

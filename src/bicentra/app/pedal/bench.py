@@ -210,8 +210,9 @@ class PedalBench(DrawnBench):
         for view, drawing in ((self.machine, machine), (self.balance, balance)):
             values = {handle.path: float(get_value(desk.vehicle, handle.path)) for handle in drawing.handles}
             view.show_drawing(drawing, values, 1.0, units)
-        decel = f"{state.decel:.2f} g" if is_known(state.decel) else "unknown"
-        self.pressed.setText(f"{desk.lengths.force(desk.foot)}: {decel}{self._locks(state.decel)}")
+        force = desk.lengths.force(desk.foot)
+        told = f"{state.decel:.2f} g{self._locks(state.decel)}" if is_known(state.decel) else "unknown"
+        self.pressed.setText(f"{force}{'' if is_known(state.decel) else ', for example'}: {told}")
 
     def _locks(self, decel: float) -> str:
         """Say whether something locks at the vehicle's own grip."""

@@ -101,9 +101,8 @@ def _pedal(sheet: Sheet, vehicle: Vehicle, chain: Chain, state: PedalState, leng
             example=not is_known(chain.ratio),
         )
     )
-    sheet.note(
-        Note((LEFT - 9, TOP - long + 10), f"foot {lengths.force(state.foot)}", "foot", 0, "foot", prefer=(1.0, -0.4))
-    )
+    foot = f"foot {lengths.force(state.foot)}{'' if is_known(state.decel) else ', for example'}"
+    sheet.note(Note((LEFT - 9, TOP - long + 10), foot, "foot", 0, "foot", prefer=(1.0, -0.4)))
     return TOP - rod
 
 
