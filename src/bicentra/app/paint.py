@@ -279,15 +279,22 @@ def covered(shapes: tuple[Painted, ...], labels: tuple[Placed, ...], scale: floa
 
 
 def paint_texts(
-    painter: QPainter, texts: tuple[Text, ...], look: Look, origin: QPointF, scale: float, grown: float = 1.0
+    painter: QPainter, texts: tuple[Text, ...], look: Look, origin: QPointF, scale: float, grown: float, wide: float
 ) -> None:
-    """Paint texts that stand at a place of their own; their size stays the same at every zoom, ``grown`` times the usual."""
+    """Paint texts that stand at a place of their own on a sheet ``wide`` pixels wide.
+
+    Their size stays the same at every zoom, ``grown`` times the usual.
+    """
     for text in texts:
         font, metrics = _standing_font(round(text.size * 4 / 3 * grown), text.bold)
         painter.setFont(font)
         painter.setPen(colour(look.text if text.ink == "text" else look.faint))
-        place = text_rect(text, origin, scale, grown)
+        place = text_rect(text, origin, scale, grown, wide)
         painter.drawText(QPointF(place.left(), place.bottom() - metrics.descent()), text.text)
+
+
+TEXT_EDGE_PX = 4.0
+"""What is kept free between such a text and the edge of the sheet [px]."""
 
 
 @lru_cache(maxsize=32)
@@ -298,13 +305,19 @@ def _standing_font(pixels: int, bold: bool) -> tuple[QFont, QFontMetricsF]:
     return font, QFontMetricsF(font)
 
 
-def text_rect(text: Text, origin: QPointF, scale: float, grown: float) -> QRectF:
-    """Return where a text with a place of its own stands in the widget [px]."""
+def text_rect(text: Text, origin: QPointF, scale: float, grown: float, wide: float) -> QRectF:
+    """Return where a text with a place of its own stands in a widget ``wide`` pixels wide [px].
+
+    As long as its place is in sight it is moved sideways rather than cut off at the edge.
+    """
     _, metrics = _standing_font(round(text.size * 4 / 3 * grown), text.bold)
-    wide = metrics.horizontalAdvance(text.text)
-    shift = {"start": 0.0, "middle": wide / 2, "end": wide}[text.anchor]
+    long = metrics.horizontalAdvance(text.text)
+    at = origin.x() + text.at[0] * scale
+    left = at - {"start": 0.0, "middle": long / 2, "end": long}[text.anchor]
+    if 0.0 <= at <= wide:
+        left = max(min(left, wide - long - TEXT_EDGE_PX), TEXT_EDGE_PX)
     low = origin.y() - text.at[1] * scale + text.rise * grown + metrics.descent()
-    return QRectF(origin.x() + text.at[0] * scale - shift, low - metrics.height(), wide, metrics.height())
+    return QRectF(left, low - metrics.height(), long, metrics.height())
 
 
 def label_rect(label: Placed, origin: QPointF) -> QRectF:

@@ -32,7 +32,7 @@ def furniture(view: "DrawingView") -> tuple[QRectF, ...]:
 def standing(view: "DrawingView", origin: QPointF, scale: float) -> list[QRectF]:
     """Return where texts stand that have a place of their own, with (0, 0) of the drawing at ``origin`` [px]."""
     texts = view.drawing.texts if view.drawing is not None else ()
-    return [text_rect(text, origin, scale, view.grown) for text in texts]
+    return [text_rect(text, origin, scale, view.grown, view.width()) for text in texts]
 
 
 def paint_frame(painter: QPainter, view: "DrawingView") -> None:

@@ -228,7 +228,7 @@ class DrawingView(QWidget):
         self._lay_out(origin, scale)
         paint_labels(painter, self.labels, look, self._lettering, origin, self.view_state.lit)
         if self.drawing is not None and self.drawing.texts:
-            paint_texts(painter, self.drawing.texts, look, origin, self.view_state.scale, self.grown)
+            paint_texts(painter, self.drawing.texts, look, origin, self.view_state.scale, self.grown, self.width())
         self._paint_handles(painter)
         self._paint_focus(painter)
         if self._drag is not None or self.keyboard.chosen:

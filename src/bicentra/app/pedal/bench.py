@@ -31,8 +31,9 @@ from bicentra.study.desks.pedal_numbers import NumberPlace
 from bicentra.study.document.next_step import NextStep, finding_key
 from bicentra.study.document.study import Study
 
-NARROW_PX, NO_BASELINE = 1000, "no baseline"
-"""Narrower than this the numbers have the bench alone [px]; what is remembered once nobody can note the old pedal any more."""
+NARROW_PX, LOW_PX, NO_BASELINE = 1000, 560, "no baseline"
+"""Narrower than this the numbers have the bench alone, less high the diagrams [px]; what is remembered once nobody can note the
+old pedal any more."""
 SHOWN = (
     ("pedal", "Pedal"),
     ("balance", "Balance"),
@@ -176,7 +177,8 @@ class PedalBench(DrawnBench):
         self.side.setFixedWidth(self.column.width_in(wide, size) if folded else open_px)
         self.side.setVisible(front is not self.numbers or wide >= NARROW_PX)
         self._press_row.setVisible(front in (self.machine, self.balance, self.grip))
-        self.detail.setVisible(front is not self.numbers and self.side.is_asked)
+        roomy = front in (self.machine, self.balance) or self.height() >= LOW_PX
+        self.detail.setVisible(front is not self.numbers and self.side.is_asked and roomy)
 
     @property
     def is_hot(self) -> bool:
