@@ -39,7 +39,7 @@ if TYPE_CHECKING:
 
 FUZZY = QPageSize.SizeMatchPolicy.FuzzyMatch
 SHEETS = {"": "Automatic: A4 or Letter", "A4": "A4", "Letter": "Letter"}
-PREVIEW_DPI, PRINT_DPI, MOST_PREVIEWED = 55.0, 600.0, 12
+PREVIEW_DPI, PREVIEW_FINER, PRINT_DPI, MOST_PREVIEWED = 55.0, 4, 600.0, 12
 
 
 class PrintDialog(QDialog):
@@ -204,7 +204,7 @@ def _made(kind: str, solution: Solution, sheet: str, task: workers.Task) -> Made
     imprint, given = paper_imprint(kind, solution, today())
     data = paper_bytes(kind, solution, replace(imprint, paper=sheet), task.report)
     count = min(page_count(data), MOST_PREVIEWED) if data else 0
-    pages = tuple(page_picture(data, place, PREVIEW_DPI) for place in range(count))
+    pages = tuple(page_picture(data, place, PREVIEW_DPI, PREVIEW_FINER) for place in range(count))
     return Made(data, pages, given, imprint.revision == DRAFT)
 
 
