@@ -24,13 +24,14 @@ PLACE_WORDS = {"lug": "between lug and bracket", "ear": "between bracket and ear
 class ShimStation(Record, frozen=True):
     """How shims at one place act. ``at``: where the first and the second stack lie along the slot from the caliper's
     middle [mm], towards the leading end; ``sign``: +1 where a shim moves the caliper outboard, −1 inboard.
-    ``radial``: it moves it away from the axle instead.
+    ``radial``: it moves it away from the axle instead. ``names``: what the lugs at either stack are called; empty at the ears.
     """
 
     place: Place
     at: tuple[float, float]
     sign: float
     radial: bool = False
+    names: tuple[str, str] = ("", "")
 
     @property
     def known(self) -> bool:
@@ -68,18 +69,23 @@ def stations_of(job: Job, line: LineUp) -> tuple[ShimStation, ...]:
         sign = 1.0 if job.bracket.side == "outboard" else -1.0
         if kind.straight:
             sign = 1.0 if caliper.ear_seat == "inboard" else -1.0
-        found.append(ShimStation("lug", _lugs_at(job, line), sign))
+        found.append(ShimStation("lug", _lugs_at(job, line), sign, names=_lug_names(job, line)))
     if not kind.straight:
         outward = 1.0 if caliper.ear_seat == "inboard" else -1.0
         found.append(ShimStation("ear", (half, -half), outward, radial_mount))
     return tuple(found)
 
 
+def _across(job: Job, line: LineUp) -> list[float]:
+    """Return where each lug lies along the slot [mm], towards the leading end."""
+    return [line.frame.into((known(lug.x_mm), known(lug.y_mm)))[1] for lug in job.knuckle.lugs]
+
+
 def _lugs_at(job: Job, line: LineUp) -> tuple[float, float]:
     """Return where the lugs on the leading and on the trailing side lie along the slot [mm], several of a side at their
     middle.
     """
-    across = [line.frame.into((known(lug.x_mm), known(lug.y_mm)))[1] for lug in job.knuckle.lugs]
+    across = _across(job, line)
     if not is_known(*across):
         half = known(job.caliper.ear_spacing_mm) / 2
         return half, -half
@@ -88,6 +94,17 @@ def _lugs_at(job: Job, line: LineUp) -> tuple[float, float]:
     if not leading or not trailing:
         return UNKNOWN, UNKNOWN
     return math.fsum(leading) / len(leading), math.fsum(trailing) / len(trailing)
+
+
+def _lug_names(job: Job, line: LineUp) -> tuple[str, str]:
+    """Return what the lugs on the leading and on the trailing side are called; nothing while it is unknown which are which."""
+    across = _across(job, line)
+    if not is_known(*across):
+        return "", ""
+    middle = (max(across) + min(across)) / 2
+    sides = ([lug.name for lug, w in zip(job.knuckle.lugs, across) if (w > middle) is ahead] for ahead in (True, False))
+    leading, trailing = (" and ".join(name for name in names if name) for names in sides)
+    return leading, trailing
 
 
 def stacks_at(trial: Trial, place: Place) -> ShimStacks:

@@ -8,7 +8,7 @@ import math
 from bicentra.core.base.numbers import first_known, is_known
 from bicentra.core.base.records import replace
 from bicentra.core.base.wording import LengthFormat
-from bicentra.core.drawing.model import OLD, Dimension, Drawing, Handle, Note, Sheet, Text
+from bicentra.core.drawing.model import OLD, Dimension, Drawing, Handle, Note, Sheet, Text, short
 from bicentra.core.drawing.shapes import arrow_head, scaled
 from bicentra.core.parts.job import Job
 from bicentra.core.parts.trial import GAPS, Gaps, Trial
@@ -180,7 +180,11 @@ def _stacks(
             at += wide
         sheet.box(at, y - HALF_MM, at + BLOCK_MM, y + HALF_MM, blocks[1], names[1])
         low, path, way = y - HALF_MM if side else y + HALF_MM, f"stack:{station.place}:{name}", -1.0 if side else 1.0
-        text = f"{names[0]} | {shims_text(shims, lengths)} | {names[1]}"
+        lug = short(station.names[side]) or "lug"
+        called = [lug if word == "lug" else word for word in names]
+        text = f"{called[0]} | {shims_text(shims, lengths)} | {called[1]}"
+        if station.place == "ear":  # along the slot the bolt is here
+            sheet.line(((at + BLOCK_MM, y), (right + AWAY_MM, y)), "construction", "", "hidden")
         sheet.note(Note((at, low), text, f"stack-{station.place}", 0, path, prefer=(0.0, way)))
         sheet.handle(
             Handle(f"shims at the {name} ear's bolt", (at, y), (1.0, 0.0), path, 1.0 / LARGER, 0.05, tag="shim")
