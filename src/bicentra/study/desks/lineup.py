@@ -47,6 +47,10 @@ THREADED = {
 MOST_LABEL = 120
 
 
+MOST_ROLLED = 40
+"""Among more obstacles the windows are not looked at while something is pulled: a frame would wait for them."""
+
+
 class LineupDesk:
     """``preview``: a plan that is looked at, not taken."""
 
@@ -170,6 +174,8 @@ class LineupDesk:
             self._incremental = None
             return self.ring
         solution = self.solution
+        if len(solution.assembly.obstacles) > MOST_ROLLED:
+            return None
         if self._incremental is None and pulled and self._ring is not None and self.preview is None:
             from bicentra.core.search.clock import IncrementalClock
 
