@@ -30,7 +30,10 @@ def _doubted(one: BracketEvaluation, job: Job, name: str) -> BracketEvaluation:
     """Return what is OK held down to a caution where it rests on guessed dimensions of ``job``, or the corner is borrowed."""
     if one.verdict is not Verdict.OK:
         return one
-    findings = (*as_borrowed(job, one.findings), *borrowed(job))
+    lent = (
+        replace(f, why="This corner is borrowed: measure here first.") for f in borrowed(job)
+    )  # said at length in the list
+    findings = (*as_borrowed(job, one.findings), *lent)
     if guessed_paths(job):
         taken = replace(job, bracket=replace(job.bracket, family=name))
         guesses = guesses_behind(solve(taken, turns=False, remedies=False))
