@@ -8,6 +8,7 @@ from bicentra.app.drawing.overlay import standing
 from bicentra.app.drawing.view import DrawingView
 from bicentra.app.paint import label_rect
 from bicentra.app.pedal.bench import SHOWN
+from bicentra.app.theme import BASE_PX
 from bicentra.app.window import MainWindow
 from bicentra.study.document.starting import EXAMPLES, demo_vehicle, empty_vehicle, example_vehicle
 from tests.app.conftest import Opener
@@ -98,4 +99,7 @@ def test_a_larger_window_has_larger_text_and_drawing(open_window: Opener, qtbot:
     window.resize(1920, 1080)
     qtbot.wait(20)
     assert view.view_state.scale > 1.25 * before[0] and view.grown > 1.3 and before[1] == 1.0
-    assert fill_of(view)[0] > PARTS
+    assert fill_of(view)[0] > PARTS and window.look.size > 1.0 and window.header.font().pixelSize() > BASE_PX
+    window.resize(1280, 800)
+    qtbot.wait(20)
+    assert window.look.size == 1.0 and window.header.font().pixelSize() == BASE_PX

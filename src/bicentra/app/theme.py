@@ -31,7 +31,8 @@ class InkStyle:
 
 @dataclass(frozen=True, eq=False)
 class Look:
-    """One look of the whole window. ``size``: how much larger than usual type and targets are.
+    """One look of the whole window. ``size``: how much larger than usual type and targets are, ``roomy`` the part of that which
+    a large window gives; drawings take their own from it.
 
     ``glow`` marks what has the keys, ``lit`` what the chosen finding is about.
     """
@@ -53,6 +54,7 @@ class Look:
     unknown: str
     inks: dict[str, InkStyle]
     size: float = 1.0
+    roomy: float = 1.0
 
     @property
     def in_shop(self) -> bool:
@@ -163,6 +165,20 @@ def look_of(name: str, text: str = "1") -> Look:
     if text == "1" or text not in TEXT_SIZES:
         return plain
     return replace(plain, name=f"{text} {plain.name}", size=float(text))
+
+
+ROOMY_PX, ROOMY_SIZE = (1700, 950), 1.15
+"""From which size of window on type and targets are larger, and how much."""
+
+
+@lru_cache(maxsize=8)
+def _grown(look: Look) -> Look:
+    return replace(look, name=f"roomy {look.name}", size=look.size * ROOMY_SIZE, roomy=ROOMY_SIZE)
+
+
+def for_window(look: Look, wide: int, high: int) -> Look:
+    """Return ``look`` for a window of ``wide`` × ``high`` pixels: a large one has larger type."""
+    return _grown(look) if wide >= ROOMY_PX[0] and high >= ROOMY_PX[1] else look
 
 
 def colour(code: str) -> QColor:

@@ -21,7 +21,7 @@ from bicentra.app.lineup.bench import LineupBench
 from bicentra.app.papers import PaperMaker
 from bicentra.app.sheets import Sheets
 from bicentra.app.single_instance import SingleInstance
-from bicentra.app.theme import Look, apply_look, for_the_shop, look_of
+from bicentra.app.theme import Look, apply_look, for_the_shop, for_window, look_of
 from bicentra.app.widgets.typed import drop_typing, take_typing
 from bicentra.app.workers import Assessor, MissingFinder
 from bicentra.core.base.finding import Edit
@@ -311,6 +311,9 @@ class MainWindow(QWidget):
         """Fold the rail to its marks where the window is low."""
         super().resizeEvent(event)
         self.show_states()
+        plain = look_of(self.look.name.split()[-1], str(self.settings.value("text", "1")))
+        if not self.look.in_shop and for_window(plain, self.width(), self.height()) is not self.look:
+            self._dress(self.look.name.split()[-1], False)
 
     def event(self, event: QEvent) -> bool:
         """Let a letter be typed where letters are taken, in a list or a choice too: it is no command there."""
@@ -440,7 +443,7 @@ class MainWindow(QWidget):
 
     def _dress(self, name: str, in_shop: bool) -> None:
         plain = look_of(name, str(self.settings.value("text", "1")))
-        self.look = for_the_shop(plain) if in_shop else plain
+        self.look = for_the_shop(plain) if in_shop else for_window(plain, self.width(), self.height())
         self.settings.setValue("look", name)
         app = QApplication.instance()
         if isinstance(app, QApplication):

@@ -124,9 +124,14 @@ class DrawingView(QWidget):
 
     def _letter(self) -> None:
         """Take letters of the size that the look and the window ask for: a larger window has larger ones."""
-        pixels = round(LABEL_PX * self.view_state.look.size * self.grown)
+        pixels = self._letter_px
         if self._lettering.font.pixelSize() != pixels:
             self._lettering, self._laid = Lettering(pixels), ()
+
+    @property
+    def _letter_px(self) -> int:
+        look = self.view_state.look
+        return round(LABEL_PX * look.size / look.roomy * self.grown)
 
     @property
     def grown(self) -> float:
@@ -484,7 +489,7 @@ class DrawingView(QWidget):
     def changeEvent(self, event: QEvent) -> None:
         """Measure texts again when the face changes, or how large it is."""
         if event.type() in (QEvent.Type.FontChange, QEvent.Type.ApplicationFontChange):
-            self._lettering, self._laid = Lettering(round(LABEL_PX * self.view_state.look.size * self.grown)), ()
+            self._lettering, self._laid = Lettering(self._letter_px), ()
         super().changeEvent(event)
 
 
