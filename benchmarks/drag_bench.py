@@ -4,6 +4,7 @@ import os
 import tempfile
 import time
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QPointF, QSettings, Qt
@@ -68,14 +69,23 @@ def settle(app: QApplication, seconds: float) -> None:
         time.sleep(0.01)
 
 
-def rows() -> Iterator[dict[str, object]]:
-    """Yield a line for each handle, and one for painting both drawings of the line-up with nothing else."""
+@contextmanager
+def demo_window() -> Iterator[tuple[QApplication, MainWindow]]:
+    """Open the window on the demo at 1280 × 800; the job is saved away at the end, so that nobody is asked."""
     app = make_app()
     with tempfile.TemporaryDirectory() as folder:
         os.environ["XDG_STATE_HOME"] = folder
         window = make_window(Study(demo_vehicle()), QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat))
         window.resize(1280, 800)
         window.show()
+        yield app, window
+        window.study.save(Path(folder) / "x.bicentra.json")
+        window.close()
+
+
+def rows() -> Iterator[dict[str, object]]:
+    """Yield a line for each handle, and one for painting both drawings of the line-up with nothing else."""
+    with demo_window() as (app, window):
         for bench, wanted in (("lineup", WANTED), ("bracket", WANTED_SHAPED), ("trialfit", WANTED)):
             window.show_bench(bench)
             settle(app, 0.8)
@@ -90,5 +100,3 @@ def rows() -> Iterator[dict[str, object]]:
         found = pressed(app, window)
         more = f"95th percentile {found.late:.1f} loops"
         yield line("pedal: frame of a press", found.median, "loops", WANTED, more=more)
-        window.study.save(Path(folder) / "x.bicentra.json")
-        window.close()

@@ -1,26 +1,22 @@
 """How long the interface thread is busy with one event at a time: what a hand waits for, in CPU time of that thread alone."""
 
 import math
-import os
 import random
-import tempfile
 import time
 from collections.abc import Callable, Iterator
 from functools import partial
-from pathlib import Path
 
-from PySide6.QtCore import QEvent, QObject, QPointF, QSettings, Qt
+from PySide6.QtCore import QEvent, QObject, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QApplication
 
 from bicentra.app.bracket.bench import BracketBench
 from bicentra.app.drawing.view import DrawingView
-from bicentra.app.main import make_app, make_ready, make_window
+from bicentra.app.main import make_ready
 from bicentra.app.panels.section import SHEETS
 from bicentra.app.window import MainWindow
 from bicentra.core.parts.job import Obstacle
-from bicentra.study.document.starting import demo_vehicle
-from bicentra.study.document.study import Study
+from drag_bench import demo_window
 from measure import line, plain_loop
 
 LIMIT, LOOKS_LIMIT = 28.0, 110.0
@@ -101,12 +97,7 @@ def pulls(watcher: Watcher, view: DrawingView) -> Iterator[float]:
 
 def waits() -> Iterator[dict[str, object]]:
     """Yield a line for everything that is done in the window, the pulls among 200 obstacles at last."""
-    app = make_app()
-    with tempfile.TemporaryDirectory() as folder:
-        os.environ["XDG_STATE_HOME"] = folder
-        window = make_window(Study(demo_vehicle()), QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat))
-        window.resize(1280, 800)
-        window.show()
+    with demo_window() as (app, window):
         watcher = Watcher(app)
         watcher.settle(1.0)
         make_ready(window)
@@ -120,8 +111,6 @@ def waits() -> Iterator[dict[str, object]]:
                 if view.isVisible() and view.drawing:
                     slowest = max(pulls(watcher, view), default=0.0)
                     yield line(f"{bench}: a pull, 200 obstacles about", slowest, "loops", LIMIT)
-        window.study.save(Path(folder) / "x.bicentra.json")
-        window.close()
 
 
 def acts(window: MainWindow) -> Iterator[tuple[str, Act, float]]:

@@ -9,6 +9,7 @@ from bicentra.core.base.errors import JobError, JobFileError
 from bicentra.core.base.finding import Verdict
 from bicentra.core.base.records import replace
 from bicentra.core.base.registry import kind_of
+from bicentra.core.drawing.sheets.imprint import TRIAL_ONLY, mark_of
 from bicentra.core.drawing.sheets.parts_list import parts_list
 from bicentra.core.evaluation.solution import solve
 from bicentra.core.parts.corners import job_of, vehicle_of, with_job
@@ -110,6 +111,8 @@ def test_what_is_borrowed_is_one_thing_to_do(good: Job) -> None:
         solve(with_edits(job, (("borrowed", ()),))).finding("axial-offset").assumed
         == here.finding("axial-offset").assumed
     )
+    marks = [mark_of(solution.findings, (), practice=False) for solution in (here, there)]
+    assert not marks[0].word and marks[1].word == TRIAL_ONLY and "borrowed" in marks[1].reasons[0]
     part_way = edited(vehicle, "front-left", ("knuckle.lugs[0].x_mm", -61.0))
     assert job_of(part_way, "front-left").borrowed == ("knuckle", "hub"), (
         "one number measured does not make it all measured"

@@ -276,9 +276,7 @@ class PedalBench(DrawnBench):
 
     def other_way(self) -> NextStep | None:
         """What was not noted before the change can be left."""
-        return (
-            NextStep("", button="Not measurable now", seen=NO_BASELINE, bench="pedal") if self._asks_baseline else None
-        )
+        return NextStep("", button="Already changed", seen=NO_BASELINE, bench="pedal") if self._asks_baseline else None
 
     def do_next(self) -> None:
         """Go to the first field of the baseline, to the first number that is missing, to a finding, or on to the next page."""

@@ -94,13 +94,17 @@ class NumbersPage(QWidget):
         if box is None:
             self.elsewhere.emit(path)
         else:
-            next(one for one in self.sections.values() if one.isAncestorOf(box)).open(True)
+            self._unfold(box)
             box.setFocus(Qt.FocusReason.TabFocusReason)
 
     def refuse(self, path: str, message: str) -> None:
         """Say below a field why it was not taken."""
         if path in self.boxes:
+            self._unfold(self.boxes[path])
             self.boxes[path].refuse(message)
+
+    def _unfold(self, box: FieldBox) -> None:
+        next(one for one in self.sections.values() if one.isAncestorOf(box)).open(True)
 
     def _build(self, wanted: tuple[tuple[Group, ...], ...]) -> None:
         self._built = wanted

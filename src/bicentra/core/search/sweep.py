@@ -57,7 +57,7 @@ def sweep_set(invariant: ClockInvariantSet, angles: FloatArray, every: int = 1) 
     turn = _Turn(invariant.assembly, np.radians(angles), ranks, {})
     if invariant.bracket.stands and ranks[0] > STOP:
         _ask_all(turn, invariant.lengths, angles)
-    held = np.minimum(turn.ranks, CAUTION) if invariant.job.borrowed or is_unlooked(invariant.job) else turn.ranks
+    held = np.minimum(turn.ranks, CAUTION) if is_unlooked(invariant.job) else turn.ranks
     return SweptSet(invariant.assembly, held.astype(np.int8), found, turn.values)
 
 

@@ -147,6 +147,7 @@ def _listed(names: tuple[str, ...], most: int) -> str:
 
 
 CLEAR = CutMark()
+BORROWED = "this corner's own measurements (it is borrowed)"
 PLAYED = "the numbers of a practice job are played, not measured"
 
 
@@ -179,7 +180,8 @@ BLANK = Imprint()
 
 
 def cut_mark(solution: Solution, both: bool = False) -> CutMark:
-    """Return the mark of what is made for ``solution``: a stop forbids metal, what is unknown or guessed leaves a trial piece.
+    """Return the mark of what is made for ``solution``: a stop forbids metal; what is unknown, guessed or borrowed leaves a
+    trial piece.
 
     ``both``: parts of both corners are on the paper, so what is asked of the other corner counts as well.
     """
@@ -198,7 +200,8 @@ def mark_of(findings: Iterable[Finding], unplaced: tuple[str, ...], practice: bo
             NOT_TO_CUT, "These say stop" if stops else "Practice", (*stops, *((PLAYED,) if practice else ()))
         )
     guessed = dict.fromkeys(f"{name} (guessed)" for finding in counted for name in finding.guesses)
-    unknown = (*unplaced, *_titles(counted, Verdict.UNKNOWN), *guessed)
+    lent = (BORROWED,) if any(finding.id == "corner-borrowed" for finding in counted) else ()
+    unknown = (*unplaced, *lent, *_titles(counted, Verdict.UNKNOWN), *guessed)
     return CutMark(TRIAL_ONLY, "Still unknown", unknown) if unknown else CLEAR
 
 
